@@ -107,15 +107,15 @@ public class AmendmentJobTests(JobFixture job) : IClassFixture<JobFixture>
             },
             new Amendment { Element = doors[1], Do = "leave out" }
         );
+        await using var db = job.CreateDbContext();
         var row = await ElementAsync(source, doors[0]);
         Assert.Equal("D-101", row.Name);
-        var facts = IntakeStore.Unpack(row.Facts);
+        var facts = await IntakeStore.FactsAsync(db, row, None);
         Assert.Equal(
             "EI 60",
             facts.Sets.Single(s => s.Name == "Pset_DoorCommon").Properties.Single(p => p.Name == "FireRating").Value
         );
         Assert.True((await ElementAsync(source, doors[1])).LeftOut);
-        await using var db = job.CreateDbContext();
         Assert.All(await db.Amendments.Where(a => a.SourceId == source).ToListAsync(), a =>
             Assert.Equal(AmendmentStep.Holds, a.Step)
         );
@@ -135,6 +135,12 @@ public class AmendmentJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal("Door 3", (await ElementAsync(source, doors[0])).Name);
         Assert.False((await ElementAsync(source, doors[1])).LeftOut);
     }
+
+    private async Task<string> RatingAsync(LintelDb db, Guid source, string door) =>
+        (await IntakeStore.FactsAsync(db, await ElementAsync(source, door), None))
+            .Sets[0]
+            .Properties.Single(p => p.Name == "FireRating")
+            .Value;
 
     [Fact]
     public async Task The_next_revision_settles_contradicts_or_leaves_them_without_their_element()
@@ -158,24 +164,10 @@ public class AmendmentJobTests(JobFixture job) : IClassFixture<JobFixture>
         await using var db = job.CreateDbContext();
         Assert.Equal(1, await AmendmentQuery.WaitingAsync(db, job.Job.Id, None));
         // What contradicts is not applied until somebody decides; then ours holds over what the file says now.
-        Assert.Equal(
-            "EI 90",
-            IntakeStore
-                .Unpack((await ElementAsync(source, doors[1])).Facts)
-                .Sets[0]
-                .Properties.Single(p => p.Name == "FireRating")
-                .Value
-        );
+        Assert.Equal("EI 90", await RatingAsync(db, source, doors[1]));
         await Editing(db, job).KeepOursAsync(job.Job.Id, Coordinator, [rows[doors[1]].Id], job.Somebody, None);
         await job.WorkAsync();
-        Assert.Equal(
-            "EI 30",
-            IntakeStore
-                .Unpack((await ElementAsync(source, doors[1])).Facts)
-                .Sets[0]
-                .Properties.Single(p => p.Name == "FireRating")
-                .Value
-        );
+        Assert.Equal("EI 30", await RatingAsync(db, source, doors[1]));
         Assert.Equal(AmendmentStep.Holds, (await RowsAsync(source))[doors[1]].Step);
         await Assert.ThrowsAsync<RefusedException>(() =>
             Editing(db, job).TakeTheirsAsync(job.Job.Id, Coordinator, [rows[doors[1]].Id], job.Somebody, None)

@@ -62,7 +62,7 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         );
         var row = await db.Elements.AsNoTracking().SingleAsync(e => e.RevisionId == id);
         Assert.Equal(StoredText.MaxText, row.Name.Length);
-        Assert.Equal(StoredText.MaxText, IntakeStore.Unpack(row.Facts).Name.Length);
+        Assert.Equal(StoredText.MaxText, (await IntakeStore.FactsAsync(db, row, default)).Name.Length);
     }
 
     [Theory]

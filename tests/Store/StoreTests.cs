@@ -222,9 +222,9 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         await using var db = store.Open();
         var row = await db.Elements.OrderBy(e => e.Number).FirstAsync(e => e.RevisionId == delivery);
         Assert.Equal("One\uFFFD", row.Name);
-        var facts = IntakeStore.Unpack(row.Facts);
+        var facts = await IntakeStore.FactsAsync(db, row, default);
         Assert.Equal(
-            ("0000000000000000000030", "IfcWall", "One", "Ground"),
+            ("0000000000000000000030", "IfcWall", "One\uFFFD", "Ground"),
             (facts.GlobalId, facts.Class, facts.Name, facts.Storey)
         );
     }
@@ -257,7 +257,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         );
     }
 
-    private static Func<Action<ElementRow>, IntakeContents> Contents(
+    private static Func<Action<PackedElement, int[]>, IntakeContents> Contents(
         IntakeReport report,
         IEnumerable<ElementRow> rows,
         IReadOnlyList<GeometryChunk> chunks
@@ -265,7 +265,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         add =>
         {
             foreach (var row in rows)
-                add(row);
+                add(PackedElement.Of(row), row.Sets);
             return new IntakeContents(report, [], chunks);
         };
 }

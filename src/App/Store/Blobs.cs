@@ -63,10 +63,21 @@ public sealed class Blobs(LintelDb db)
     public async Task<string> CopyToAsync(Guid blob, Stream target, CancellationToken cancel = default)
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        for (int number = 0; await ReadAsync(blob, number, cancel) is { } bytes; number++)
+        var reading = ReadAsync(blob, 0, cancel);
+        try
         {
-            hash.AppendData(bytes);
-            await target.WriteAsync(bytes, cancel);
+            for (int number = 1; await reading is { } bytes; number++)
+            {
+                // The next piece is on its way while this one is hashed and written.
+                reading = ReadAsync(blob, number, cancel);
+                await Task.Run(() => hash.AppendData(bytes), cancel);
+                await target.WriteAsync(bytes, cancel);
+            }
+        }
+        finally
+        {
+            // A connection does one thing at a time.
+            await Task.WhenAny(reading);
         }
 
         return Convert.ToHexStringLower(hash.GetHashAndReset());

@@ -1,14 +1,19 @@
 using Npgsql;
-using NpgsqlTypes;
 
 namespace SteadyLintel.Store;
 
 /// <summary>Copies a revision's elements into the database as they come, and counts them for the facets.</summary>
 internal sealed class ElementCopy : IAsyncDisposable
 {
-    private readonly NpgsqlBinaryImporter _copy;
+    // What COPY in binary begins with: its signature, no flags, no further header; and what ends it.
+    private static readonly byte[] Head = [.. "PGCOPY\n"u8, 0xFF, (byte)'\r', (byte)'\n', 0, 0, 0, 0, 0, 0, 0, 0, 0];
+    private static readonly byte[] End = [0xFF, 0xFF];
+
+    private readonly NpgsqlRawCopyStream _raw;
+    private readonly BufferedStream _copy;
     private readonly Guid _revision;
     private readonly Dictionary<(int Storey, string Class, string Layer, bool Shaped, bool Drawn), int> _counts = [];
+    private bool _isComplete;
 
     /// <summary>Begins the copy; the connection can do nothing else until it is disposed.</summary>
     /// <param name="connection">An open connection, within the transaction that stores the revision.</param>
@@ -16,76 +21,36 @@ internal sealed class ElementCopy : IAsyncDisposable
     public ElementCopy(NpgsqlConnection connection, Guid revision)
     {
         _revision = revision;
-        _copy = connection.BeginBinaryImport(
-            "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, "
-                + "materials, predefined, classifications, groups, relations, wholes, left_out, bearing, size, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)"
-        );
+        _raw = connection.BeginRawBinaryCopy($"COPY elements ({PackedElement.Columns}) FROM STDIN (FORMAT BINARY)");
         // Elements come as fast as they are shaped; whoever shapes them watches the time.
-        _copy.Timeout = Timeout.InfiniteTimeSpan;
+        _raw.WriteTimeout = Timeout.Infinite;
+        _copy = new BufferedStream(_raw, 1 << 18);
+        _copy.Write(Head);
     }
 
     /// <summary>Whether an element so far was part of another.</summary>
     public bool HasParts { get; private set; }
 
     /// <summary>Copies one element.</summary>
-    public void Add(ElementRow e)
+    /// <param name="element">The element.</param>
+    /// <param name="sets">The numbers of its property sets.</param>
+    public void Add(PackedElement element, int[] sets)
     {
-        string layer = StoredText.Clean(e.Layer),
-            type = StoredText.Clean(e.Class);
-        var key = (e.Storey, type, layer, e.Box is not null, e.Drawn);
-        _counts[key] = _counts.GetValueOrDefault(key) + 1;
-        _copy.StartRow();
-        _copy.Write(_revision, NpgsqlDbType.Uuid);
-        _copy.Write(e.Number, NpgsqlDbType.Integer);
-        _copy.Write(StoredText.Clean(e.GlobalId, StoredText.MaxIndexed), NpgsqlDbType.Text);
-        _copy.Write(type, NpgsqlDbType.Text);
-        _copy.Write(StoredText.Clean(e.Name), NpgsqlDbType.Text);
-        _copy.Write(e.Storey, NpgsqlDbType.Integer);
-        _copy.Write(layer, NpgsqlDbType.Text);
-        _copy.Write(Array.ConvertAll(e.Layers, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
-        _copy.Write(StoredText.Clean(e.TypeName), NpgsqlDbType.Text);
-        _copy.Write(Array.ConvertAll(e.Materials, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
-        _copy.Write(StoredText.Clean(e.Predefined), NpgsqlDbType.Text);
-        _copy.Write(
-            Array.ConvertAll(e.Classifications, t => StoredText.Clean(t)),
-            NpgsqlDbType.Array | NpgsqlDbType.Text
-        );
-        _copy.Write(Array.ConvertAll(e.Groups, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
-        _copy.Write(Array.ConvertAll(e.Relations, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
-        _copy.Write(e.Wholes, NpgsqlDbType.Array | NpgsqlDbType.Integer);
-        HasParts |= e.Wholes.Length > 0;
-        _copy.Write(e.LeftOut, NpgsqlDbType.Boolean);
-        foreach (double? number in (double?[])[e.Bearing, e.Size])
-        {
-            if (number is { } known)
-                _copy.Write(known, NpgsqlDbType.Double);
-            else
-                _copy.WriteNull();
-        }
-
-        _copy.Write(e.Sets, NpgsqlDbType.Array | NpgsqlDbType.Integer);
-        foreach (double[]? numbers in (double[]?[])[e.Box, e.Place, e.Shape])
-        {
-            if (numbers is null)
-                _copy.WriteNull();
-            else
-                _copy.Write(numbers, NpgsqlDbType.Array | NpgsqlDbType.Double);
-        }
-
-        if (e.Member is null)
-            _copy.WriteNull();
-        else
-            _copy.Write(e.Member, NpgsqlDbType.Text);
-        _copy.Write(e.Volume, NpgsqlDbType.Double);
-        _copy.Write(e.Area, NpgsqlDbType.Double);
-        _copy.Write(e.Facts, NpgsqlDbType.Bytea);
+        var key = (element.Storey, element.Class, element.Layer, element.IsShaped, element.IsDrawn);
+        System.Runtime.InteropServices.CollectionsMarshal.GetValueRefOrAddDefault(_counts, key, out _)++;
+        HasParts |= element.IsPart;
+        _copy.Write(element.Bytes);
+        _copy.Write(PackedElement.PackSets(sets));
     }
 
     /// <summary>Ends the copy.</summary>
     /// <returns>How many elements there are of each storey, class, layer and kind.</returns>
     public async Task<IReadOnlyList<FacetRow>> CompleteAsync(CancellationToken cancel)
     {
-        await _copy.CompleteAsync(cancel);
+        _copy.Write(End);
+        await _copy.FlushAsync(cancel);
+        await _raw.DisposeAsync();
+        _isComplete = true;
         return
         [
             .. _counts.Select(
@@ -106,5 +71,10 @@ internal sealed class ElementCopy : IAsyncDisposable
     }
 
     /// <inheritdoc/>
-    public ValueTask DisposeAsync() => _copy.DisposeAsync();
+    public async ValueTask DisposeAsync()
+    {
+        // What is not complete is called off: closing the stream would keep it.
+        if (!_isComplete)
+            await _raw.CancelAsync();
+    }
 }

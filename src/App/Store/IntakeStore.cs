@@ -1,4 +1,3 @@
-using System.IO.Compression;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -20,20 +19,20 @@ public sealed class IntakeStore(LintelDb db)
 
     /// <summary>The version of what is computed of a revision and stored with it. It counts up whenever more is computed, or otherwise;
     /// revisions with an older one are read again.</summary>
-    public const int Derived = 2;
+    public const int Derived = 3;
 
     /// <summary>Stores a revision and gives it its number. Doing it again replaces what was there.</summary>
     /// <param name="delivery">The delivery.</param>
     /// <param name="snapshot">The model.</param>
-    /// <param name="read">Reads the model and passes every element's row on as soon as it is complete: millions of rows go into the
-    /// database without being held in memory. It may take as long as shaping takes, within one transaction.</param>
+    /// <param name="read">Reads the model and passes every element on with the numbers of its property sets as soon as it is complete:
+    /// millions go into the database without being held in memory. It may take as long as shaping takes, within one transaction.</param>
     /// <param name="within">What else belongs to the same transaction; given the job.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>The revision's number.</returns>
     public async Task<int> SaveAsync(
         Guid delivery,
         ModelSnapshot snapshot,
-        Func<Action<ElementRow>, IntakeContents> read,
+        Func<Action<PackedElement, int[]>, IntakeContents> read,
         Func<Guid, Task>? within,
         CancellationToken cancel
     )
@@ -177,32 +176,12 @@ public sealed class IntakeStore(LintelDb db)
         return revision;
     }
 
-    // Shorter facts are kept as they are: setting up the compression takes longer than it saves, and there may be millions.
-    private const int MinPacked = 600;
+    /// <summary>What is kept of an element's facts beside its row and its property sets.</summary>
+    public static byte[] Pack(ElementFacts facts) => StoredFacts.Pack(facts);
 
-    /// <summary>Facts as they are kept: JSON, deflated (RFC 1951) when it is long.</summary>
-    public static byte[] Pack(ElementFacts facts)
-    {
-        byte[] plain = JsonSerializer.SerializeToUtf8Bytes(facts, Json);
-        if (plain.Length < MinPacked)
-            return plain;
-        using var packed = new MemoryStream();
-        using (var deflate = new DeflateStream(packed, CompressionLevel.Fastest))
-            deflate.Write(plain);
-        return packed.ToArray();
-    }
-
-    /// <summary>Facts as they were.</summary>
-    /// <remarks>A deflated text never begins with a brace: as its first byte a brace would open a block with fixed codes, and there the
-    /// code
-    /// of the text's own first character, the brace, makes that byte 0xAB.</remarks>
-    public static ElementFacts Unpack(byte[] packed)
-    {
-        if (packed[0] == '{')
-            return JsonSerializer.Deserialize<ElementFacts>(packed, Json)!;
-        using var deflate = new DeflateStream(new MemoryStream(packed), CompressionMode.Decompress);
-        return JsonSerializer.Deserialize<ElementFacts>(deflate, Json)!;
-    }
+    /// <summary>The facts of an element as they were read.</summary>
+    public static Task<ElementFacts> FactsAsync(LintelDb db, ElementRow row, CancellationToken cancel) =>
+        StoredFacts.LoadAsync(db, row, cancel);
 
     private static async Task CopySets(
         NpgsqlConnection connection,

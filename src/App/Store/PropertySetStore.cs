@@ -44,6 +44,24 @@ public sealed class PropertySetStore(Guid delivery)
         return texts;
     }
 
+    /// <summary>The properties of a stored set, in file order.</summary>
+    /// <param name="values">The stored JSON of a set.</param>
+    internal static IReadOnlyList<Property> Properties(string values)
+    {
+        using var document = JsonDocument.Parse(values);
+        return
+        [
+            .. document
+                .RootElement.EnumerateArray()
+                .Select(item => new Property(
+                    item[0].GetString()!,
+                    Text(item[1]),
+                    item[2].GetString()!,
+                    item[3].GetString()!
+                )),
+        ];
+    }
+
     /// <summary>A stored value as the text that people read.</summary>
     public static string Text(JsonElement value) =>
         value.ValueKind switch

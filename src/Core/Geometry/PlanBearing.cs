@@ -10,39 +10,17 @@ public static class PlanBearing
     /// <param name="meshes">Its pieces, in one frame.</param>
     /// <returns>Degrees clockwise from the Y axis of that frame, from 0 to below 180; null where it runs in no direction: a square column,
     /// a round one, a body without surface.</returns>
-    public static double? Of(IEnumerable<Mesh> meshes)
-    {
-        double area = 0,
-            x = 0,
-            y = 0,
-            xx = 0,
-            yy = 0,
-            xy = 0;
-        Vec3? origin = null;
-        foreach (var mesh in meshes)
-        {
-            if (mesh.Points.Length == 0)
-                continue;
-            var zero = origin ??= mesh.Points[0];
-            for (int i = 0; i < mesh.Triangles.Length; i += 3)
-            {
-                Vec3 a = mesh.Points[mesh.Triangles[i]] - zero,
-                    b = mesh.Points[mesh.Triangles[i + 1]] - zero,
-                    c = mesh.Points[mesh.Triangles[i + 2]] - zero;
-                double size = (b - a).Cross(c - a).Length / 2,
-                    w = size / 12;
-                var m = (a + b + c) * (1.0 / 3);
-                (area, x, y) = (area + size, x + (size * m.X), y + (size * m.Y));
-                xx += w * ((a.X * a.X) + (b.X * b.X) + (c.X * c.X) + (9 * m.X * m.X));
-                yy += w * ((a.Y * a.Y) + (b.Y * b.Y) + (c.Y * c.Y) + (9 * m.Y * m.Y));
-                xy += w * ((a.X * a.Y) + (b.X * b.Y) + (c.X * c.Y) + (9 * m.X * m.Y));
-            }
-        }
+    public static double? Of(IEnumerable<Mesh> meshes) => Of(SurfaceMoments.Of([.. meshes]), Frame.Identity);
 
-        if (!(area > 0) || !double.IsFinite(area))
+    /// <summary>The bearing of a body that lies in an outer frame.</summary>
+    /// <param name="moments">Its surface, in its own frame.</param>
+    /// <param name="frame">From its own frame into the outer one; its axes are unit and square to each other.</param>
+    /// <returns>As <see cref="Of(IEnumerable{Mesh})"/>, in the outer frame.</returns>
+    public static double? Of(SurfaceMoments moments, Frame frame)
+    {
+        if (moments.Area <= 0)
             return null;
-        (x, y) = (x / area, y / area);
-        (xx, yy, xy) = ((xx / area) - (x * x), (yy / area) - (y * y), (xy / area) - (x * y));
+        var (xx, yy, xy) = moments.InPlan(frame);
         double middle = (xx + yy) / 2,
             half = Math.Sqrt((((xx - yy) / 2) * ((xx - yy) / 2)) + (xy * xy));
         if (middle + half < 1e-12 || middle + half < MinRatio * (middle - half))

@@ -10,11 +10,15 @@ public sealed record Prism(IReadOnlyList<Region> Regions, Frame Frame, Vec3 Swee
     public bool IsRight => Math.Abs(Sweep.X) + Math.Abs(Sweep.Y) < 1e-9 * Sweep.Length;
 
     /// <summary>The closed surface.</summary>
-    public Mesh ToMesh() => Mesh.Join([.. Regions.Select(ToMesh)]);
+    public Mesh ToMesh() => ToMesh(Triangulator.Triangulate);
 
-    private Mesh ToMesh(Region region)
+    /// <summary>The closed surface.</summary>
+    /// <param name="triangulate">Cuts a region into triangles, as <see cref="Triangulator.Triangulate"/> does.</param>
+    internal Mesh ToMesh(Func<Region, int[]> triangulate) =>
+        Mesh.Join([.. Regions.Select(r => ToMesh(r, triangulate(r)))]);
+
+    private Mesh ToMesh(Region region, int[] caps)
     {
-        var caps = Triangulator.Triangulate(region);
         int n = region.Outer.Length + region.Holes.Sum(h => h.Length);
         var points = new Vec3[2 * n];
         var triangles = new int[(2 * caps.Length) + (6 * n)];

@@ -140,7 +140,7 @@ public sealed class CombinedView(LintelDb db)
         return new PickedElement(
             delivery,
             row,
-            IntakeStore.Unpack(row.Facts),
+            await IntakeStore.FactsAsync(db, row, cancel),
             above,
             frames.FrameOf(delivery.SourceId, delivery.Revision!.Number)
         );

@@ -102,14 +102,18 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
                 var relations = new ElementRelations(snapshot);
                 var report = IntakeReader.Read(
                     snapshot,
-                    (element, shape) =>
+                    (element, shape, seen) =>
                     {
-                        progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
-                        var row = Row(delivery.Id, snapshot, element, shape, sets);
+                        var (row, own) = Row(delivery.Id, snapshot, element, shape, seen);
                         row.LeftOut = reading.LeavesOut(row.GlobalId);
                         row.Relations = relations.Of(element.Index);
                         row.Member = JobStructuralMembers.Pack(members.Read(element, shape));
-                        add(row);
+                        return (Packed: PackedElement.Of(row), Sets: own);
+                    },
+                    (element, shape, made) =>
+                    {
+                        progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
+                        add(made.Packed, sets.Add(made.Sets));
                         chunks.Add(element, shape);
                     },
                     progress.Token
@@ -117,7 +121,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
                 progress.At(nameof(DeliveryState.Storing), 0.2);
                 report = came ?? report;
                 findings = report.Findings;
-                return new IntakeContents(report, sets.Rows, chunks.Build());
+                return new IntakeContents(report, sets.Rows, chunks.Build(progress.Token));
             },
             async job =>
             {
@@ -234,17 +238,17 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         return DrawingPreparation.Run(drawing, document, cancel).Warnings();
     }
 
-    private static ElementRow Row(
+    private static (ElementRow Row, IReadOnlyList<PropertySet> Sets) Row(
         Guid delivery,
         ModelSnapshot snapshot,
         ModelElement element,
         Shape? shape,
-        PropertySetStore sets
+        ShapeFacts? seen
     )
     {
         var facts = ElementFacts.Read(snapshot, element);
         var (place, measure) = ElementFingerprint.Measure(snapshot, element, shape);
-        return new ElementRow
+        var row = new ElementRow
         {
             RevisionId = delivery,
             Number = element.Number,
@@ -260,20 +264,17 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             Classifications = [.. snapshot.ClassificationNames(element)],
             Groups = [.. snapshot.GroupNames(element)],
             Wholes = [.. snapshot.Wholes(element).Select(w => w.Number)],
-            Bearing = measure is null ? null : ModelSnapshot.Bearing(shape!),
-            Size = measure is null ? null : ModelSnapshot.OwnSize(shape!),
-            Sets = sets.Add(facts.Sets),
+            Bearing = seen?.Bearing,
+            Size = seen?.Local.Longest,
             Volume = measure?.Volume ?? 0,
             Area = measure?.Area ?? 0,
             Facts = IntakeStore.Pack(facts),
             Drawn = measure is null && !snapshot.Shapes.ForPlan(element.Index).IsEmpty,
             Place = place?.ToArray(),
             Shape = measure is { } m ? [m.Volume, m.Area, m.Spread, m.Bulk] : null,
-            Box =
-                measure is not null && shape!.Bounds() is var b
-                    ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z]
-                    : null,
+            Box = seen is { Box: var b } ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
         };
+        return (row, facts.Sets);
     }
 
     private static Task<bool> IsRevisionAsync(LintelDb db, Guid id, CancellationToken cancel) =>

@@ -47,6 +47,7 @@ internal static class RunnerLoop
             await using var scope = host.Services.CreateAsyncScope();
             using var number = Serilog.Context.LogContext.PushProperty("Work", line.Split(' ')[^1]);
             var end = WorkEnd.Later;
+            var (pauses, busy) = (GC.GetTotalPauseDuration(), Environment.CpuUsage.TotalTime);
             try
             {
                 end = await DoAsync(scope.ServiceProvider, line);
@@ -59,6 +60,12 @@ internal static class RunnerLoop
                 Log.Warning("The end of '{Work}' could not be noted: {Reason}", line, e.Message);
             }
 
+            Log.Information(
+                "It took {Busy:0.0} s of processors, {Pauses:0.0} s in collections, {Peak} MB at most so far",
+                (Environment.CpuUsage.TotalTime - busy).TotalSeconds,
+                (GC.GetTotalPauseDuration() - pauses).TotalSeconds,
+                System.Diagnostics.Process.GetCurrentProcess().PeakWorkingSet64 >> 20
+            );
             Console.Out.WriteLine(end == WorkEnd.Over ? Over : Later);
             Console.Out.Flush();
         }

@@ -67,6 +67,8 @@ public sealed class AmendedModel
         CancellationToken cancel = default
     )
     {
+        if (amendments.Count == 0)
+            return new AmendedModel(original, original, [], new MadeInstances(), new HashSet<int>());
         var effective = AmendmentDocument.Effective(amendments);
         var left = effective
             .Where(a => a.Kind == AmendmentKind.LeaveOut && a.Value != "no")

@@ -76,7 +76,7 @@ public sealed record ElementFingerprint(
     {
         if (shape is { Parts.Count: > 0 })
         {
-            var local = ShapeMeasure.Of([.. shape.Parts.Select(p => p.Mesh.Map(p.Frame))], LocalVolume(shape));
+            var local = LocalShape.Of(shape).Measure;
             var world = shape.World;
             return (new ElementPlace(world.Point(local.Centroid), world.Origin, world.X, world.Z), local);
         }
@@ -93,7 +93,4 @@ public sealed record ElementFingerprint(
             return (null, null);
         }
     }
-
-    // In its own frame: what closes there does so whatever lies between it and the origin of the map.
-    private static double LocalVolume(Shape shape) => (shape with { World = Frame.Identity }).Measure().Volume;
 }

@@ -23,6 +23,14 @@ public sealed class FindingList
         _byCode[code] = entry;
     }
 
+    /// <summary>These findings and others, whose codes are other ones.</summary>
+    public FindingList With(FindingList others)
+    {
+        foreach (var (code, entry) in others._byCode)
+            _byCode.Add(code, entry);
+        return this;
+    }
+
     /// <summary>The findings, errors first, then by code.</summary>
     public IReadOnlyList<Finding> ToList() =>
         [

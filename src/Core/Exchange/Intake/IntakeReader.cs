@@ -14,29 +14,69 @@ public static class IntakeReader
         ModelSnapshot snapshot,
         Action<ModelElement, Shape?>? shaped = null,
         CancellationToken cancel = default
+    ) => Read<object?>(snapshot, (_, _, _) => null, (element, shape, _) => shaped?.Invoke(element, shape), cancel);
+
+    /// <summary>Reads facts and findings; what else follows from elements and their shapes is made on all cores meanwhile.</summary>
+    /// <param name="snapshot">The model.</param>
+    /// <param name="derive">What follows from an element, its shape and the shape's facts, null when it has none; called on many threads at
+    /// once.</param>
+    /// <param name="shaped">Called for every element in order with what was derived.</param>
+    /// <param name="cancel">Stops between elements.</param>
+    public static IntakeReport Read<T>(
+        ModelSnapshot snapshot,
+        Func<ModelElement, Shape?, ShapeFacts?, T> derive,
+        Action<ModelElement, Shape?, T> shaped,
+        CancellationToken cancel = default
     )
+    {
+        var checking = Task.Run(() => Checked(snapshot, cancel), cancel);
+        var findings = new FindingList();
+        var shapes = new ShapeFindings(snapshot, findings);
+        var frame = new FrameReader(snapshot);
+        try
+        {
+            snapshot.ForEachShape(
+                snapshot.Elements,
+                (element, shape) =>
+                    ShapeFacts.Of(shape) is var facts ? (facts, derive(element, shape, facts)) : default,
+                (element, shape, made) =>
+                {
+                    shapes.Add(element, shape, made.facts);
+                    frame.Add(element, made.facts);
+                    shaped(element, shape, made.Item2);
+                },
+                0,
+                cancel
+            );
+        }
+        finally
+        {
+            // The bytes of the model may go once this returns.
+            Task.WhenAny(checking).GetAwaiter().GetResult();
+        }
+
+        shapes.Finish();
+        var facts = frame.Finish();
+        frame.AddTo(findings);
+        return Facts(
+            snapshot,
+            shapes.Bounds,
+            shapes.Triangles,
+            checking.GetAwaiter().GetResult().With(findings).ToList()
+        ) with
+        {
+            Frame = facts,
+        };
+    }
+
+    // What is found without shapes, beside them: it keeps a core busy while elements are written.
+    private static FindingList Checked(ModelSnapshot snapshot, CancellationToken cancel)
     {
         var findings = new FindingList();
         FileFindings.Add(snapshot, findings);
         StructureFindings.Add(snapshot, findings);
         RuleCheck.Add(snapshot, findings, cancel);
-        var shapes = new ShapeFindings(snapshot, findings);
-        var frame = new FrameReader(snapshot);
-        snapshot.ForEachShape(
-            snapshot.Elements,
-            (element, shape) =>
-            {
-                shapes.Add(element, shape);
-                frame.Add(element, shape);
-                shaped?.Invoke(element, shape);
-            },
-            0,
-            cancel
-        );
-        shapes.Finish();
-        var facts = frame.Finish();
-        frame.AddTo(findings);
-        return Facts(snapshot, shapes.Bounds, shapes.Triangles, findings.ToList()) with { Frame = facts };
+        return findings;
     }
 
     private static IntakeReport Facts(

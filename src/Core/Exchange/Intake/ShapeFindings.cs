@@ -12,7 +12,7 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
 
     private int _shaped;
 
-    public void Add(ModelElement element, Shape? shape)
+    public void Add(ModelElement element, Shape? shape, ShapeFacts? facts)
     {
         if (shape is null)
             return;
@@ -24,16 +24,11 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
                     $"{n} shapes could not be built in full; the elements are stored, their pictures and volumes are not complete.",
                 StructureFindings.About(snapshot.Model, element.Index, problem)
             );
-        if (shape.Parts.Count == 0)
+        if (facts is null)
             return;
         _shaped++;
-        foreach (var part in shape.Parts)
-        {
-            Triangles += part.Mesh.TriangleCount;
-            var frame = shape.World.Compose(part.Frame);
-            foreach (var point in part.Mesh.Points)
-                Bounds = Bounds.Add(frame.Point(point));
-        }
+        Triangles += facts.Triangles;
+        Bounds = Bounds.Add(facts.Box);
     }
 
     public void Finish()

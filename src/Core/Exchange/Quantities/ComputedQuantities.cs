@@ -128,7 +128,7 @@ public sealed class ComputedQuantities
             : new(
                 QuantityKind.Length,
                 "Length",
-                ModelSnapshot.OwnSize(shape),
+                LocalShape.Of(shape).Longest,
                 "longest side along the element's own faces"
             );
 }

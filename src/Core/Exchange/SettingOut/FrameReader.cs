@@ -27,12 +27,18 @@ public sealed class FrameReader(ModelSnapshot snapshot)
     public static FrameFacts Read(ModelSnapshot snapshot, CancellationToken cancel = default)
     {
         var reader = new FrameReader(snapshot);
-        snapshot.ForEachShape(snapshot.Elements, reader.Add, 0, cancel);
+        snapshot.ForEachShape(
+            snapshot.Elements,
+            (_, shape) => ShapeFacts.Of(shape),
+            (element, _, facts) => reader.Add(element, facts),
+            0,
+            cancel
+        );
         return reader.Finish();
     }
 
     /// <summary>Adds an element.</summary>
-    public void Add(ModelElement element, Shape? shape)
+    public void Add(ModelElement element, ShapeFacts? facts)
     {
         var model = snapshot.Model;
         bool door = model.Is(element.Index, "IfcDoor");
@@ -43,10 +49,7 @@ public sealed class FrameReader(ModelSnapshot snapshot)
             && height > 0
         )
             _doors.Add(height * snapshot.Units.Metres);
-        if (shape is not { Parts.Count: > 0 })
-            return;
-        var box = shape.Bounds();
-        if (box.IsEmpty)
+        if (facts is not { Box: { IsEmpty: false } box })
             return;
         _extent = _extent.Add(box);
         if (element.Storey >= 0)
@@ -54,10 +57,7 @@ public sealed class FrameReader(ModelSnapshot snapshot)
         if (door && _doors.Count == 0)
             _doors.Add(box.Size.Z);
         // In its own frame a wall runs along an axis, whichever way the building is turned.
-        if (
-            model.Is(element.Index, "IfcWall")
-            && Box.Of(shape.Parts.SelectMany(p => p.Mesh.Map(p.Frame).Points)).Size is var size
-        )
+        if (model.Is(element.Index, "IfcWall") && facts.Local.Box.Size is var size)
             _walls.Add(Math.Min(size.X, size.Y));
     }
 

@@ -247,22 +247,17 @@ public sealed class ModelSnapshot : SourceSnapshot
     private ItemBody?[] Bodies()
     {
         var bodies = new ItemBody?[Elements.Count];
-        ForEachShape(Elements, (element, shape) =>
-        {
-            if (shape is { Parts.Count: > 0 })
-                bodies[element.Number] = new ItemBody(shape.Bounds(), Bearing(shape), OwnSize(shape));
-        });
+        ForEachShape(
+            Elements,
+            (_, shape) => ShapeFacts.Of(shape),
+            (element, _, facts) =>
+            {
+                if (facts is not null)
+                    bodies[element.Number] = new ItemBody(facts.Box, facts.Bearing, facts.Local.Longest);
+            }
+        );
         return bodies;
     }
-
-    /// <summary>The direction that a shape runs in, degrees clockwise from the Y axis of the source; null where it runs in none.</summary>
-    public static double? Bearing(Shape shape) =>
-        PlanBearing.Of(shape.Parts.Select(p => p.Mesh.Map(shape.World.Compose(p.Frame))));
-
-    /// <summary>The longest side of a shape's box along the element's own axes, metres.</summary>
-    /// <remarks>Where a box along its largest faces is smaller, that box counts: a beam that slopes in its own frame is as long as it
-    /// is.</remarks>
-    public static double OwnSize(Shape shape) => BodyBox.Longest([.. shape.Parts.Select(p => p.Mesh.Map(p.Frame))]);
 
     /// <inheritdoc/>
     public override string StoreyName(int storey) => storey < 0 ? "" : Structure.Storeys[storey].Name;
@@ -277,6 +272,21 @@ public sealed class ModelSnapshot : SourceSnapshot
         Action<ModelElement, Shape?> visit,
         int degree = 0,
         CancellationToken cancel = default
+    ) => ForEachShape<object?>(elements, (_, _) => null, (element, shape, _) => visit(element, shape), degree, cancel);
+
+    /// <summary>Builds shapes and what follows from them on all cores, and hands both out in the order of <paramref name="elements"/>, on
+    /// the calling thread, while the next are built.</summary>
+    /// <param name="elements">The elements to shape.</param>
+    /// <param name="derive">What follows from an element and its shape; called on many threads at once.</param>
+    /// <param name="visit">Called for each element; the shape is null when the element has no body.</param>
+    /// <param name="degree">How many threads; 0 for all cores.</param>
+    /// <param name="cancel">Stops between elements.</param>
+    public void ForEachShape<T>(
+        IReadOnlyList<ModelElement> elements,
+        Func<ModelElement, Shape?, T> derive,
+        Action<ModelElement, Shape?, T> visit,
+        int degree = 0,
+        CancellationToken cancel = default
     )
     {
         var options = new ParallelOptions
@@ -284,14 +294,43 @@ public sealed class ModelSnapshot : SourceSnapshot
             MaxDegreeOfParallelism = degree > 0 ? degree : Environment.ProcessorCount,
             CancellationToken = cancel,
         };
-        var shapes = new Shape?[Math.Min(Batch, elements.Count)];
+        var (made, next) = (Slots(), Slots());
+        var making = MakeAsync(0, made);
         for (int start = 0; start < elements.Count; start += Batch)
         {
-            int count = Math.Min(Batch, elements.Count - start),
-                first = start;
-            Parallel.For(0, count, options, i => shapes[i] = Shapes.Read(elements[first + i].Index, cancel));
-            for (int i = 0; i < count; i++)
-                visit(elements[start + i], shapes[i]);
+            making.GetAwaiter().GetResult();
+            int count = Math.Min(Batch, elements.Count - start);
+            making = MakeAsync(start + Batch, next);
+            try
+            {
+                for (int i = 0; i < count; i++)
+                    visit(elements[start + i], made[i].Shape, made[i].Derived);
+            }
+            catch
+            {
+                // Nothing goes on behind whoever is told of it.
+                making.ContinueWith(_ => { }, TaskScheduler.Default).Wait(CancellationToken.None);
+                throw;
+            }
+
+            (made, next) = (next, made);
+        }
+
+        making.GetAwaiter().GetResult();
+
+        (Shape? Shape, T Derived)[] Slots() => new (Shape?, T)[Math.Min(Batch, elements.Count)];
+
+        Task MakeAsync(int start, (Shape? Shape, T Derived)[] slots)
+        {
+            int count = Math.Min(Batch, elements.Count - start);
+            if (count <= 0)
+                return Task.CompletedTask;
+            return Task.Run(() => Parallel.For(0, count, options, i =>
+                    {
+                        var element = elements[start + i];
+                        var shape = Shapes.Read(element.Index, cancel);
+                        slots[i] = (shape, derive(element, shape));
+                    }), CancellationToken.None);
         }
     }
 }

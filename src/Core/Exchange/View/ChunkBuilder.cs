@@ -25,9 +25,6 @@ public sealed class ChunkBuilder
     /// <summary>A mesh that occurs at least so often in a chunk is kept once.</summary>
     public const int MinRepeats = 4;
 
-    // Lower than a tenth of a step of the finest square.
-    private const double Sliver = 1e-4;
-
     private readonly SortedDictionary<(int Storey, string Class, int X, int Y), List<Piece>> _cells = [];
 
     /// <summary>Adds an element's shape.</summary>
@@ -41,29 +38,35 @@ public sealed class ChunkBuilder
             _cells[key] = pieces = [];
         foreach (var part in shape.Parts.SelectMany(p => p.ByColour()))
         {
-            var seen = part with { Mesh = part.Mesh.WithoutSlivers(Sliver) };
-            if (seen.Mesh.TriangleCount > 0)
-                pieces.Add(new Piece(element.Number, seen, shape.World.Compose(part.Frame)));
+            var seen = MeshFacts.Of(part.Mesh).Seen;
+            if (seen.TriangleCount > 0)
+                pieces.Add(new Piece(element.Number, seen, part.Colour, shape.World.Compose(part.Frame)));
         }
     }
 
     /// <summary>Makes the chunks, in a stable order.</summary>
-    public IReadOnlyList<GeometryChunk> Build() =>
-        [.. _cells.Where(c => c.Value.Count > 0).Select(c => Build(c.Key.Storey, c.Key.Class, c.Value))];
+    /// <param name="cancel">Stops between chunks.</param>
+    public IReadOnlyList<GeometryChunk> Build(CancellationToken cancel = default) =>
+        [
+            .. _cells
+                .Where(c => c.Value.Count > 0)
+                .AsParallel()
+                .AsOrdered()
+                .WithCancellation(cancel)
+                .Select(c => Build(c.Key.Storey, c.Key.Class, c.Value)),
+        ];
 
     private static int Cell(double metres) => (int)Math.Clamp(Math.Floor(metres / Square), -1e6, 1e6);
 
     private static GeometryChunk Build(int storey, string name, List<Piece> pieces)
     {
         var repeated = pieces
-            .Where(p => p.Part.Shared >= 0)
-            .GroupBy(p => p.Part.Shared)
+            .GroupBy(p => MeshFacts.Of(p.Mesh).Content)
             .Where(g => g.Count() >= MinRepeats)
-            .ToList();
-        var shared = repeated.Select(g => g.Key).ToHashSet();
+            .ToDictionary(g => g.Key, g => g.ToList());
         var single = pieces
-            .Where(p => !shared.Contains(p.Part.Shared))
-            .Select(p => (Piece: p, Mesh: p.Part.Mesh.Map(p.World)))
+            .Where(p => !repeated.ContainsKey(MeshFacts.Of(p.Mesh).Content))
+            .Select(p => (Piece: p, Mesh: p.Mesh.Map(p.World)))
             .ToList();
         var box = Box.Of(single.SelectMany(s => s.Mesh.Points));
         if (box.IsEmpty)
@@ -83,30 +86,30 @@ public sealed class ChunkBuilder
             writer.Write((uint)piece.Element);
             writer.Write(first);
             writer.Write((uint)mesh.Triangles.Length);
-            writer.Write(Rgba(piece.Part.Colour));
+            writer.Write(Rgba(piece.Colour));
             first += (uint)mesh.Triangles.Length;
         }
 
         WriteMeshes(writer, [.. single.Select(s => s.Mesh)], box.Min, step);
-        foreach (var group in repeated)
-            WriteRepeated(writer, [.. group], box.Min);
-        WriteEdges(writer, [.. single.Select(s => s.Mesh)]);
-        foreach (var group in repeated)
-            WriteEdges(writer, [group.First().Part.Mesh]);
+        foreach (var group in repeated.Values)
+            WriteRepeated(writer, group, box.Min);
+        WriteEdges(writer, [.. single.Select(s => s.Piece.Mesh)]);
+        foreach (var group in repeated.Values)
+            WriteEdges(writer, [group[0].Mesh]);
         writer.Flush();
         var packed = Pack(content);
         return new GeometryChunk(
             storey,
             name,
             Convert.ToHexStringLower(SHA256.HashData(packed)),
-            pieces.Sum(p => p.Part.Mesh.TriangleCount),
+            pieces.Sum(p => p.Mesh.TriangleCount),
             packed
         );
     }
 
     private static void WriteRepeated(BinaryWriter writer, List<Piece> pieces, Vec3 origin)
     {
-        var mesh = pieces[0].Part.Mesh;
+        var mesh = pieces[0].Mesh;
         var box = mesh.Bounds();
         float step = Step(box);
         writer.Write((uint)mesh.Points.Length);
@@ -118,7 +121,7 @@ public sealed class ChunkBuilder
         foreach (var piece in pieces)
         {
             writer.Write((uint)piece.Element);
-            writer.Write(Rgba(piece.Part.Colour));
+            writer.Write(Rgba(piece.Colour));
             WriteSingle(writer, piece.World.X);
             WriteSingle(writer, piece.World.Y);
             WriteSingle(writer, piece.World.Z);
@@ -154,7 +157,7 @@ public sealed class ChunkBuilder
         int offset = 0;
         foreach (var mesh in meshes)
         {
-            foreach (int corner in Section.EdgeCorners(mesh))
+            foreach (int corner in MeshFacts.Of(mesh).Edges)
                 corners.Add(corner + offset);
             offset += mesh.Points.Length;
         }
@@ -194,5 +197,5 @@ public sealed class ChunkBuilder
         return packed.ToArray();
     }
 
-    private readonly record struct Piece(int Element, ShapePart Part, Frame World);
+    private readonly record struct Piece(int Element, Mesh Mesh, Colour Colour, Frame World);
 }

@@ -7,6 +7,7 @@ namespace SteadyLintel.Ifc;
 internal sealed class Body
 {
     private Mesh? _mesh;
+    private volatile bool _isPooled;
 
     public Body(Prism prism) => Prism = prism;
 
@@ -17,6 +18,16 @@ internal sealed class Body
     public IReadOnlyList<Colour?>? Colours { get; }
 
     public Prism? Prism { get; }
+
+    /// <summary>The mesh; bodies alike have the same.</summary>
+    public Mesh MeshIn(MeshPool pool)
+    {
+        if (_isPooled)
+            return Mesh;
+        _mesh = _mesh is null ? pool.Of(Prism!) : pool.Of(_mesh);
+        _isPooled = true;
+        return _mesh;
+    }
 
     public Mesh Mesh => _mesh ??= Prism!.ToMesh();
 

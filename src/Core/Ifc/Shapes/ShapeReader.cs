@@ -17,6 +17,7 @@ public sealed class ShapeReader
     private readonly FeatureReader _features;
     private readonly DrawnReader _drawn;
     private readonly ConcurrentDictionary<int, (IReadOnlyList<Body> Bodies, string? Problem)> _shared = new();
+    private readonly MeshPool _meshes = new();
 
     /// <summary>Prepares to read shapes of one model.</summary>
     public ShapeReader(IfcModel model, IfcRelations relations, IfcUnits units, Tolerance? tolerance = null)
@@ -217,10 +218,11 @@ public sealed class ShapeReader
             {
                 foreach (var body in _bodies.Read(item))
                 {
-                    var cut = Cut(body.Map(frame), openings, problems);
-                    WorkBudget.SpendTriangles(cut.Mesh.TriangleCount);
+                    var cut = Cut(body.Map(frame), openings, problems, _meshes);
+                    var mesh = cut.MeshIn(_meshes);
+                    WorkBudget.SpendTriangles(mesh.TriangleCount);
                     parts.Add(
-                        new ShapePart(cut.Mesh, Frame.Identity, colour, -1)
+                        new ShapePart(mesh, Frame.Identity, colour, -1)
                         {
                             FaceColours = openings.Count == 0 ? Colours(body, colour) : null,
                             Item = item,
@@ -257,9 +259,10 @@ public sealed class ShapeReader
             problems.Add(problem);
         foreach (var body in bodies)
         {
-            WorkBudget.SpendTriangles(body.Mesh.TriangleCount);
+            var mesh = body.MeshIn(_meshes);
+            WorkBudget.SpendTriangles(mesh.TriangleCount);
             parts.Add(
-                new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1)
+                new ShapePart(mesh, frame, colour, bodies.Count == 1 ? item : -1)
                 {
                     FaceColours = Colours(body, colour),
                     Item = item,
@@ -305,7 +308,7 @@ public sealed class ShapeReader
     }
 
     // Exact in the plane where all bodies are prisms along one axis; else facet by facet. What cannot be cut is shown uncut, and said.
-    private static Body Cut(Body body, List<Body> openings, List<string> problems)
+    private static Body Cut(Body body, List<Body> openings, List<string> problems, MeshPool meshes)
     {
         if (openings.Count == 0)
             return body;
@@ -314,18 +317,27 @@ public sealed class ShapeReader
         {
             if (body.Prism is not null && tools.Count == openings.Count && CutInPlane(body.Prism, tools) is { } exact)
                 return new Body(exact);
-            var mesh = body.Mesh;
-            if (!MassProperties.Of(mesh).Closed)
-                throw new ShapeException("the body is not closed.");
-            foreach (var opening in openings)
-                mesh = Solids.Subtract(mesh, opening.Mesh);
-            return new Body(mesh);
+            return new Body(
+                body.Prism is { } prism && tools.Count == openings.Count
+                    ? meshes.Cut(prism, tools, () => CutFacets(body, openings))
+                    : CutFacets(body, openings)
+            );
         }
         catch (ShapeException e)
         {
             problems.Add($"Openings were not cut: {e.Message}");
             return body;
         }
+    }
+
+    private static Mesh CutFacets(Body body, List<Body> openings)
+    {
+        var mesh = body.Mesh;
+        if (!MassProperties.Of(mesh).Closed)
+            throw new ShapeException("the body is not closed.");
+        foreach (var opening in openings)
+            mesh = Solids.Subtract(mesh, opening.Mesh);
+        return mesh;
     }
 
     private static Prism? CutInPlane(Prism body, List<Prism> tools)

@@ -1,0 +1,108 @@
+"""Delivers a model to a running server as the receive page does, and says how long it takes to be ready after its last byte."""
+import http.cookiejar
+import json
+import os
+import re
+import subprocess
+import sys
+import threading
+import time
+import urllib.parse
+import urllib.request
+
+base, model, server, bench = sys.argv[1:5]
+PIECE = 4 << 20
+jar = http.cookiejar.CookieJar()
+web = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(jar))
+peaks = {}
+
+
+def get(path):
+    with web.open(base + path) as answer:
+        return answer.read()
+
+
+def post(path, body=b"", token=""):
+    headers = {"RequestVerificationToken": token, "Content-Type": "application/octet-stream"} if token else {}
+    with web.open(urllib.request.Request(base + path, data=body, headers=headers)) as answer:
+        return answer.read()
+
+
+def token_of(path):
+    return re.search(rb'name="__RequestVerificationToken" type="hidden" value="([^"]+)"', get(path)).group(1).decode()
+
+
+def sign_in():
+    form = {"Email": "coordinator@heron.example", "Password": "heron-wharf-2026", "__RequestVerificationToken": token_of("/signin")}
+    post("/signin", urllib.parse.urlencode(form).encode())
+
+
+def watch_memory():
+    """The peak of each process that the server starts, MB."""
+    while True:
+        for child in subprocess.run(["pgrep", "-P", server], capture_output=True, text=True).stdout.split():
+            try:
+                text = open(f"/proc/{child}/status").read()
+                peaks[child] = int(re.search(r"VmHWM:\s+(\d+)", text).group(1)) / 1024
+            except (OSError, AttributeError):
+                pass
+        # Looking costs too.
+        time.sleep(0.5)
+
+
+def seconds_of(*which):
+    """Processor time of processes, seconds."""
+    total = 0
+    for child in subprocess.run(["pgrep", *which], capture_output=True, text=True).stdout.split():
+        try:
+            words = open(f"/proc/{child}/stat").read().rsplit(")", 1)[1].split()
+            total += (int(words[11]) + int(words[12])) / os.sysconf("SC_CLK_TCK")
+        except OSError:
+            pass
+    return total
+
+
+def row(delivery):
+    return re.search(rb'<tr data-delivery="%s".*?>' % delivery.encode(), get("/jobs/HW/receive?handler=List")).group(0)
+
+
+def deliver(data, source, party, token):
+    begun = json.loads(post(f"/jobs/HW/receive?handler=Begin&party={party}&source={source}&fileName={source}.ifc&length={len(data)}", token=token))
+    started = time.perf_counter()
+    for number in range(0, (len(data) + PIECE - 1) // PIECE):
+        post(f"/jobs/HW/receive?handler=Piece&id={begun['id']}&number={number}", data[number * PIECE:(number + 1) * PIECE], token)
+    sent = time.perf_counter()
+    before = [seconds_of("-P", server), seconds_of("-x", "postgres")]
+    post(f"/jobs/HW/receive?handler=Complete&id={begun['id']}", token=token)
+    states = []
+    while True:
+        state = re.search(rb'data-state="(\w+)"', row(begun["id"])).group(1).decode()
+        if not states or states[-1][0] != state:
+            states.append((state, time.perf_counter() - sent))
+        if state in ("Ready", "Refused", "Held"):
+            break
+        time.sleep(0.2)
+    return sent - started, time.perf_counter() - sent, states, seconds_of("-P", server) - before[0], seconds_of("-x", "postgres") - before[1]
+
+
+sign_in()
+while re.search(rb'data-state="(Received|Indexing|Reading|Shaping|Storing)"', get("/jobs/HW/receive?handler=List")):
+    time.sleep(0.5)
+token = token_of("/jobs/HW/receive")
+party = re.search(rb'<option value="([0-9a-f-]+)">STR ', get("/jobs/HW/receive")).group(1).decode()
+data = open(model, "rb").read()
+threading.Thread(target=watch_memory, daemon=True).start()
+times = []
+for n in range(int(os.environ.get("ROUNDS", "2"))):
+    # Another file each time, so that it is read again.
+    sent, ready, states, work, database = deliver(data + b"\n" * n, f"Tower{n}", party, token)
+    times.append(ready)
+    print(f"round {n + 1}: sent in {sent:.1f} s, {states[-1][0]} {ready:.2f} s after the last byte, {work:.1f} s of processors and {database:.1f} s of the database's; " + ", ".join(f"{s} at {t:.1f}" for s, t in states), flush=True)
+engine = json.loads(subprocess.run([*bench.split(), "measure", "mesh2", model, "3"], capture_output=True, text=True).stdout.strip().splitlines()[-1])
+seconds = engine["median"]
+print(f"engine, all meshes on two threads: {seconds:.2f} s; ready : engine {min(times) / seconds:.2f} (at most 1.5)")
+print(f"peak memory of the process that read it: {max(peaks.values()):.0f} MB (at most 500)")
+scene = get("/jobs/HW/combine?handler=Scene")
+chunks = {c["hash"] for c in json.loads(scene)["chunks"]}
+sizes = [len(get(f"/jobs/HW/combine?handler=Chunk&hash={h}")) for h in chunks]
+print(f"combined view: {1 + len(sizes)} requests for its geometry, {(len(scene) + sum(sizes)) / 1e6:.1f} MB")
