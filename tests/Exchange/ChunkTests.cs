@@ -49,6 +49,8 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
             indices = r.ReadUInt32(),
             runs = r.ReadUInt32(),
             repeats = r.ReadUInt32();
+        Assert.NotEqual(0u, repeats & ChunkBuilder.ByNumber);
+        repeats &= ~ChunkBuilder.ByNumber;
         var table = Enumerable
             .Range(0, (int)runs)
             .Select(_ =>
@@ -87,17 +89,16 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
         var low = Single(r);
         float step = r.ReadSingle();
         var (points, corners) = ReadMesh(r, vertices, indices);
-        for (uint i = 0; i < instances; i++)
-        {
-            int element = (int)r.ReadUInt32();
+        uint[] elements = [.. Enumerable.Range(0, (int)instances).Select(_ => r.ReadUInt32())];
+        foreach (uint _ in elements)
             r.ReadUInt32();
-            Vec3 x = Single(r),
-                y = Single(r),
-                z = Single(r),
-                at = Single(r);
-            var frame = new Frame(origin + at, x, y, z);
+        float[][] numbers = [.. Enumerable.Range(0, 12).Select(_ => elements.Select(_ => r.ReadSingle()).ToArray())];
+        for (int i = 0; i < elements.Length; i++)
+        {
+            Vec3 Triple(int k) => new(numbers[k][i], numbers[k + 1][i], numbers[k + 2][i]);
+            var frame = new Frame(origin + Triple(9), Triple(0), Triple(3), Triple(6));
             foreach (uint c in corners)
-                Add(boxes, element, frame.Point(low + (points[c] * step)));
+                Add(boxes, (int)elements[i], frame.Point(low + (points[c] * step)));
         }
 
         return vertices;

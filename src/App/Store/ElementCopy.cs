@@ -73,7 +73,7 @@ internal sealed class ElementCopy : IAsyncDisposable
     /// <inheritdoc/>
     public async ValueTask DisposeAsync()
     {
-        // What is not complete is called off: closing the stream would keep it.
+        // Closing the stream would store what has come so far.
         if (!_isComplete)
             await _raw.CancelAsync();
     }

@@ -3,8 +3,8 @@ using System.Text;
 
 namespace SteadyLintel.Store;
 
-/// <summary>An element on its way into the database, in the binary form of COPY (PostgreSQL documentation, COPY, Binary Format): all columns
-/// but its property sets, which are numbered in the order of elements.</summary>
+/// <summary>An element on its way into the database, in the binary form of COPY (PostgreSQL documentation, COPY, Binary Format): all
+/// columns but its property sets, which are numbered in the order of elements.</summary>
 /// <remarks>Made on the threads that shape; only writing it is left for the one that stores.</remarks>
 public sealed class PackedElement
 {

@@ -32,6 +32,7 @@ builder.Services.AddSecurity(builder.Configuration);
 Telemetry.Add(builder.Services, builder.Configuration);
 builder.Services.AddScoped<AccountMaker>();
 builder.Services.AddSingleton<FirstCode>();
+builder.Services.AddSingleton<SteadyLintel.Web.Views.CombinedPictures>();
 builder.Services.AddSingleton<SiteAddress>();
 builder.Services.AddSingleton<CalendarKeys>();
 builder.Services.AddHostedService<MailSender>();

@@ -4,12 +4,12 @@ using System.Runtime.InteropServices;
 
 namespace SteadyLintel.Geometry;
 
-/// <summary>Meshes of a model, each content once: whoever asks for a content that is there gets the same object, so that whatever depends on
-/// the mesh alone is computed once (<see cref="MeshFacts"/>). Safe for concurrent use.</summary>
+/// <summary>Meshes of a model, each content once: whoever asks for a content that is there gets the same object, so that whatever depends
+/// on the mesh alone is computed once (<see cref="MeshFacts"/>). Safe for concurrent use.</summary>
 /// <remarks>
 /// Models repeat: of 89 115 bodies of a tower 360 differ. A prism is looked for by its regions, frame and sweep before it is cut into
 /// triangles, compared number by number; any other mesh by <see cref="MeshFacts.Content"/>. The first <see cref="MostBytes"/> are held; what
-/// comes after is made anew each time, so nothing but time may rest on two meshes being one object.
+/// comes after is made each time, so nothing but time may rest on two meshes being one object.
 /// </remarks>
 public sealed class MeshPool
 {

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;
@@ -34,6 +35,8 @@ public sealed record ViewedElement(int Number, int Storey, string Class, string 
 /// <param name="db">The database.</param>
 public sealed class CombinedView(LintelDb db)
 {
+    private const int PiecesAtOnce = 48;
+
     /// <summary>The geometry of some revisions, in pieces.</summary>
     public Task<List<ChunkRow>> ChunksAsync(IReadOnlyList<Guid> revisions, CancellationToken cancel) =>
         db
@@ -42,6 +45,38 @@ public sealed class CombinedView(LintelDb db)
             .OrderBy(c => c.RevisionId)
             .ThenBy(c => c.Number)
             .ToListAsync(cancel);
+
+    /// <summary>The contents of a revision's pieces, unpacked, those with most triangles first.</summary>
+    /// <param name="revision">The revision.</param>
+    /// <param name="without">The class that is left out.</param>
+    /// <param name="cancel">Stops it.</param>
+    public async IAsyncEnumerable<byte[]> PiecesAsync(
+        Guid revision,
+        string without,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
+    {
+        var hashes = await db
+            .Chunks.AsNoTracking()
+            .Where(c => c.RevisionId == revision && c.Class != without)
+            .OrderByDescending(c => c.Triangles)
+            .ThenBy(c => c.Number)
+            .Select(c => c.Hash)
+            .ToListAsync(cancel);
+        foreach (var batch in hashes.Chunk(PiecesAtOnce))
+        {
+            var contents = await db
+                .ChunkContents.AsNoTracking()
+                .Where(c => batch.Contains(c.Hash))
+                .ToDictionaryAsync(c => c.Hash, c => c.Bytes, cancel);
+            foreach (string hash in batch)
+                yield return GeometryChunk.Unpack(contents[hash]);
+        }
+    }
+
+    /// <summary>Whether a revision is one of the job.</summary>
+    public Task<bool> IsOfAsync(Guid job, Guid revision, CancellationToken cancel) =>
+        db.Revisions.AnyAsync(v => v.Id == revision && v.Delivery.Source.JobId == job, cancel);
 
     /// <summary>The content of a piece; null where no revision of the job has it.</summary>
     public Task<byte[]?> ChunkAsync(Guid job, string hash, CancellationToken cancel) =>

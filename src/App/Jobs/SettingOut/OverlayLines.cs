@@ -1,4 +1,3 @@
-using System.IO.Compression;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
@@ -80,10 +79,7 @@ public static class OverlayLines
         {
             if (lines.Count >= most)
                 break;
-            using var content = new MemoryStream();
-            await using (var brotli = new BrotliStream(new MemoryStream(packed), CompressionMode.Decompress))
-                await brotli.CopyToAsync(content, cancel);
-            ChunkSection.Cut(content.GetBuffer().AsSpan(0, (int)content.Length), at.Frame, height, lines, most);
+            ChunkSection.Cut(GeometryChunk.Unpack(packed), at.Frame, height, lines, most);
         }
 
         return lines;

@@ -308,7 +308,7 @@ public sealed class ModelSnapshot : SourceSnapshot
             }
             catch
             {
-                // Nothing goes on behind whoever is told of it.
+                // Whoever called may close the file once this ends: nothing reads it any more.
                 making.ContinueWith(_ => { }, TaskScheduler.Default).Wait(CancellationToken.None);
                 throw;
             }

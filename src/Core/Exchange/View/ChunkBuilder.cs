@@ -12,8 +12,9 @@ namespace SteadyLintel.Exchange;
 /// element runs, number of repeated meshes (4 × uint32). Then runs: element number, first index, index count, colour RGBA (4 × uint32);
 /// positions: 3 × uint16 a vertex,
 /// padded to 4 bytes; indices: uint32. Then each repeated mesh: vertices, indices, instances (3 × uint32), origin (3 × float32), step
-/// (float32), positions, indices as before, and an instance each: element number and colour (2 × uint32), 12 × float32 of its frame (X, Y,
-/// Z, origin relative to the chunk's). Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices
+/// (float32), positions, indices as before, and of its instances first all element numbers, then all colours (uint32), then all first
+/// numbers of their frames, all second ones, to the twelfth (float32: X, Y, Z, origin relative to the chunk's). Where the bit
+/// <see cref="ByNumber"/> is missing, the numbers of each instance follow each other instead, as chunks were made before. Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices
 /// (uint32),
 /// of the merged mesh and then of each repeated one. Chunks that were made before end without them.
 /// </remarks>
@@ -21,6 +22,9 @@ public sealed class ChunkBuilder
 {
     /// <summary>The edge of a square, metres: 65 535 steps of 1 mm reach across one.</summary>
     public const double Square = 64;
+
+    /// <summary>The bit of the number of repeated meshes that says that their places are kept number by number.</summary>
+    public const uint ByNumber = 1u << 31;
 
     /// <summary>A mesh that occurs at least so often in a chunk is kept once.</summary>
     public const int MinRepeats = 4;
@@ -79,7 +83,7 @@ public sealed class ChunkBuilder
         writer.Write((uint)single.Sum(s => s.Mesh.Points.Length));
         writer.Write((uint)single.Sum(s => s.Mesh.Triangles.Length));
         writer.Write((uint)single.Count);
-        writer.Write((uint)repeated.Count);
+        writer.Write((uint)repeated.Count | ByNumber);
         uint first = 0;
         foreach (var (piece, mesh) in single)
         {
@@ -118,15 +122,31 @@ public sealed class ChunkBuilder
         WriteSingle(writer, box.Min);
         writer.Write(step);
         WriteMeshes(writer, [mesh], box.Min, step);
+        // Number by number and not place by place: what is alike follows each other, and packs to a third.
         foreach (var piece in pieces)
-        {
             writer.Write((uint)piece.Element);
+        foreach (var piece in pieces)
             writer.Write(Rgba(piece.Colour));
-            WriteSingle(writer, piece.World.X);
-            WriteSingle(writer, piece.World.Y);
-            WriteSingle(writer, piece.World.Z);
-            WriteSingle(writer, piece.World.Origin - origin);
-        }
+        for (int k = 0; k < 12; k++)
+            foreach (var piece in pieces)
+                writer.Write((float)Number(piece.World, origin, k));
+    }
+
+    private static double Number(Frame world, Vec3 origin, int k)
+    {
+        var axis = (k / 3) switch
+        {
+            0 => world.X,
+            1 => world.Y,
+            2 => world.Z,
+            _ => world.Origin - origin,
+        };
+        return (k % 3) switch
+        {
+            0 => axis.X,
+            1 => axis.Y,
+            _ => axis.Z,
+        };
     }
 
     private static void WriteMeshes(BinaryWriter writer, List<Mesh> meshes, Vec3 origin, float step)

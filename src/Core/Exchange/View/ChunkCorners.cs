@@ -1,5 +1,4 @@
 using System.Buffers.Binary;
-using System.IO.Compression;
 using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
@@ -18,10 +17,7 @@ public static class ChunkCorners
         var corners = new Dictionary<(long, long, long), Vec3>();
         foreach (byte[] packed in chunks)
         {
-            using var content = new MemoryStream();
-            using (var brotli = new BrotliStream(new MemoryStream(packed), CompressionMode.Decompress))
-                brotli.CopyTo(content);
-            Read(content.ToArray(), corners);
+            Read(GeometryChunk.Unpack(packed), corners);
             if (corners.Count >= Most)
                 break;
         }
@@ -36,11 +32,11 @@ public static class ChunkCorners
         int vertices = Int(bytes, 28),
             indices = Int(bytes, 32),
             runs = Int(bytes, 36),
-            repeats = Int(bytes, 40),
             at = 44 + (16 * runs);
         for (int v = 0; v < vertices; v++)
             Add(corners, origin + (Lattice(bytes, at, v) * step));
         at += Length(vertices, indices);
+        var (repeats, byNumber) = ChunkPlaces.Head(bytes);
         for (int r = 0; r < repeats; r++)
         {
             int own = Int(bytes, at),
@@ -49,15 +45,12 @@ public static class ChunkCorners
                 first = at + 28;
             var low = new Vec3(Single(bytes, at + 12), Single(bytes, at + 16), Single(bytes, at + 20));
             double size = Single(bytes, at + 24);
-            at = first + Length(own, ends);
-            for (int i = 0; i < count; i++, at += 56)
+            var places = new ChunkPlaces(first + Length(own, ends), count, byNumber);
+            at = places.End;
+            for (int i = 0; i < count; i++)
             {
-                var frame = new Frame(
-                    origin + Triple(bytes, at + 44),
-                    Triple(bytes, at + 8),
-                    Triple(bytes, at + 20),
-                    Triple(bytes, at + 32)
-                );
+                var frame = places.FrameAt(bytes, i);
+                frame = frame with { Origin = origin + frame.Origin };
                 for (int v = 0; v < own; v++)
                     Add(corners, frame.Point(low + (Lattice(bytes, first, v) * size)));
             }
@@ -81,9 +74,6 @@ public static class ChunkCorners
         at += 6 * vertex;
         return new Vec3(Short(bytes, at), Short(bytes, at + 2), Short(bytes, at + 4));
     }
-
-    private static Vec3 Triple(ReadOnlySpan<byte> bytes, int at) =>
-        new(Single(bytes, at), Single(bytes, at + 4), Single(bytes, at + 8));
 
     private static double Double(ReadOnlySpan<byte> bytes, int at) =>
         BinaryPrimitives.ReadDoubleLittleEndian(bytes[at..]);

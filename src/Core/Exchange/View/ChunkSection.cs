@@ -10,8 +10,7 @@ namespace SteadyLintel.Exchange;
 public static class ChunkSection
 {
     private const int HeadLength = 44,
-        RunLength = 16,
-        InstanceLength = 56;
+        RunLength = 16;
 
     /// <summary>Cuts a chunk.</summary>
     /// <param name="content">The chunk, unpacked.</param>
@@ -34,8 +33,8 @@ public static class ChunkSection
         );
         int vertices = Number(content, 28),
             indices = Number(content, 32),
-            runs = Number(content, 36),
-            repeats = Number(content, 40);
+            runs = Number(content, 36);
+        var (repeats, byNumber) = ChunkPlaces.Head(content);
         int at = HeadLength + (runs * RunLength);
         var local = frame with { Origin = frame.Point(origin) };
         Mesh(content, ref at, vertices, indices, Vec3.Zero, Real(content, 24), [local], height, into, most);
@@ -48,11 +47,11 @@ public static class ChunkSection
             float step = Real(content, at + 24);
             at += 28;
             var instances = new Frame[count];
-            int placed = at + Length(v, n);
-            for (int i = 0; i < count; i++, placed += InstanceLength)
-                instances[i] = local.Compose(FrameAt(content, placed + 8));
+            var places = new ChunkPlaces(at + Length(v, n), count, byNumber);
+            for (int i = 0; i < count; i++)
+                instances[i] = local.Compose(places.FrameAt(content, i));
             Mesh(content, ref at, v, n, low, step, instances, height, into, most);
-            at = placed;
+            at = places.End;
         }
     }
 
@@ -105,14 +104,6 @@ public static class ChunkSection
     private static int Padded(int vertices) => (vertices * 6) + (vertices % 2 == 1 ? 2 : 0);
 
     private static int Length(int vertices, int indices) => Padded(vertices) + (indices * 4);
-
-    private static Frame FrameAt(ReadOnlySpan<byte> content, int at)
-    {
-        Span<Vec3> columns = stackalloc Vec3[4];
-        for (int i = 0; i < 4; i++, at += 12)
-            columns[i] = new Vec3(Real(content, at), Real(content, at + 4), Real(content, at + 8));
-        return new Frame(columns[3], columns[0], columns[1], columns[2]);
-    }
 
     private static int Number(ReadOnlySpan<byte> content, int at) =>
         (int)BinaryPrimitives.ReadUInt32LittleEndian(content[at..]);

@@ -1,3 +1,5 @@
+using System.IO.Compression;
+
 namespace SteadyLintel.Exchange;
 
 /// <summary>Shapes of one storey, class and place, ready to be drawn.</summary>
@@ -6,4 +8,15 @@ namespace SteadyLintel.Exchange;
 /// <param name="Hash">SHA-256 of <paramref name="Packed"/>, lower-case hex.</param>
 /// <param name="Triangles">How many triangles, repeats included.</param>
 /// <param name="Packed">The content, Brotli-compressed, see <see cref="ChunkBuilder"/>.</param>
-public sealed record GeometryChunk(int Storey, string Class, string Hash, int Triangles, byte[] Packed);
+public sealed record GeometryChunk(int Storey, string Class, string Hash, int Triangles, byte[] Packed)
+{
+    /// <summary>The content of a chunk as it was before it was compressed.</summary>
+    /// <param name="packed">See <see cref="Packed"/>.</param>
+    public static byte[] Unpack(byte[] packed)
+    {
+        using var content = new MemoryStream(packed.Length * 4);
+        using (var brotli = new BrotliStream(new MemoryStream(packed), CompressionMode.Decompress))
+            brotli.CopyTo(content);
+        return content.ToArray();
+    }
+}

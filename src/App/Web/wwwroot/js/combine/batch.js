@@ -4,10 +4,15 @@ import * as THREE from 'three';
 
 /** @typedef {import('./chunk.js').Merged} Merged */
 /** @typedef {import('./chunk.js').Repeated} Repeated */
-/** @typedef {{ waiting: Merged[], vertices: number }} Square */
+/** @typedef {{ mesh: Repeated, instance: number }} Place a repeated mesh at one of its places */
+/** @typedef {{ waiting: Merged[], places: Place[], vertices: number }} Square */
 
 const FULL = 300_000,
-  SQUARE = 64;
+  SQUARE = 256,
+  // Triangles.
+  LARGE = 2000,
+  // Of a mesh along its longest side.
+  STEPS = 65_500;
 
 /**
  * Per-vertex or per-instance numbers: which element, in the whole job.
@@ -18,6 +23,12 @@ function numbers(attribute) {
   attribute.gpuType = THREE.IntType;
   return attribute;
 }
+
+/**
+ * A repeated mesh is drawn once for all its places only where it is large: a graphics card draws a thousand small ones faster as one.
+ * @param {Repeated} mesh
+ */
+const isLarge = (mesh) => mesh.corners.length > 3 * LARGE;
 
 /**
  * @param {ArrayLike<number>} a
@@ -46,19 +57,25 @@ export class Batches {
     this.squares = new Map();
     /** @type {Repeated[]} */
     this.repeated = [];
+    this.point = new THREE.Vector3();
   }
 
   /** @param {{ merged: Merged, repeated: Repeated[] }} chunk as `readChunk` gives it */
   take({ merged, repeated }) {
     if (merged.corners.length) {
-      const key = `${Math.floor(merged.low[0] / SQUARE)} ${Math.floor(merged.low[1] / SQUARE)}`;
-      const square = this.squares.get(key) ?? { waiting: [], vertices: 0 };
-      this.squares.set(key, square);
+      const square = this.squareAt(merged.low[0], merged.low[1]);
       square.waiting.push(merged);
-      square.vertices += merged.positions.length / 3;
-      if (square.vertices >= FULL) this.finishMerged(square);
+      this.filled(square, merged.positions.length / 3);
     }
     for (const mesh of repeated) {
+      if (!isLarge(mesh)) {
+        for (let instance = 0; instance < mesh.elements.length; instance++) {
+          const square = this.squareAt(mesh.frames[16 * instance + 12], mesh.frames[16 * instance + 13]);
+          square.places.push({ mesh, instance });
+          this.filled(square, mesh.positions.length / 3);
+        }
+        continue;
+      }
       const known = this.repeated.find((k) => same(k, mesh));
       // Not push(...): a call takes some hundred thousand arguments at most.
       if (known) {
@@ -66,6 +83,26 @@ export class Batches {
         known.frames = known.frames.concat(mesh.frames);
       } else this.repeated.push(mesh);
     }
+  }
+
+  /**
+   * @param {number} x
+   * @param {number} y
+   */
+  squareAt(x, y) {
+    const key = `${Math.floor(x / SQUARE)} ${Math.floor(y / SQUARE)}`;
+    let square = this.squares.get(key);
+    if (!square) this.squares.set(key, (square = { waiting: [], places: [], vertices: 0 }));
+    return square;
+  }
+
+  /**
+   * @param {Square} square
+   * @param {number} vertices
+   */
+  filled(square, vertices) {
+    square.vertices += vertices;
+    if (square.vertices >= FULL) this.finishMerged(square);
   }
 
   /** Makes drawables of what is left. */
@@ -77,16 +114,26 @@ export class Batches {
 
   /** @param {Square} square */
   finishMerged(square) {
-    if (!square.waiting.length) return;
-    const positions = new Float32Array(square.vertices * 3),
+    if (!square.vertices) return;
+    const { waiting, places } = square,
+      positions = new Float32Array(square.vertices * 3),
       elements = new Int32Array(square.vertices);
-    const corners = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.corners.length, 0)),
-      runs = [];
-    const edges = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.edges.length, 0));
+    /** @param {(mesh: Merged | Repeated) => number} count */
+    const sum = (count) =>
+      waiting.reduce((all, m) => all + count(m), 0) + places.reduce((all, p) => all + count(p.mesh), 0);
+    const corners = new Uint32Array(sum((m) => m.corners.length)),
+      edges = new Uint32Array(sum((m) => m.edges.length));
+    /** @type {{ element: number, mesh: Merged | Repeated, vertex: number, start: number, count: number, size: number }[]} */
+    const bodies = [];
     let vertex = 0,
-      corner = 0,
       edge = 0;
-    for (const mesh of square.waiting) {
+    /** @param {Merged | Repeated} mesh whose vertices were put in last */
+    const join = (mesh) => {
+      for (let i = 0; i < mesh.edges.length; i++) edges[edge + i] = vertex + mesh.edges[i];
+      vertex += mesh.positions.length / 3;
+      edge += mesh.edges.length;
+    };
+    for (const mesh of waiting) {
       const { low, step, axes, positions: steps } = mesh;
       for (let i = 0; i < steps.length; i += 3) {
         for (let k = 0; k < 3; k++) {
@@ -94,20 +141,37 @@ export class Batches {
             low[k] + step * (axes[k] * steps[i] + axes[3 + k] * steps[i + 1] + axes[6 + k] * steps[i + 2]);
         }
       }
-      for (let i = 0; i < mesh.corners.length; i++) corners[corner + i] = vertex + mesh.corners[i];
-      for (const run of mesh.runs) {
-        for (let i = run.start; i < run.start + run.count; i++) {
-          const at = vertex + mesh.corners[i],
-            height = positions[3 * at + 2];
-          elements[at] = run.element;
-          this.states.reaches(run.element, height, height);
+      for (const { element, start, count } of mesh.runs) {
+        const box = new THREE.Box3();
+        for (let i = start; i < start + count; i++) {
+          const at = vertex + mesh.corners[i];
+          elements[at] = element;
+          box.expandByPoint(this.point.fromArray(positions, 3 * at));
         }
-        runs.push({ ...run, start: run.start + corner });
+        this.states.reaches(element, box.min.z, box.max.z);
+        bodies.push({ element, mesh, vertex, start, count, size: box.getSize(this.point).length() });
       }
-      for (let i = 0; i < mesh.edges.length; i++) edges[edge + i] = vertex + mesh.edges[i];
-      vertex += mesh.positions.length / 3;
-      corner += mesh.corners.length;
-      edge += mesh.edges.length;
+      join(mesh);
+    }
+    for (const { mesh, instance } of places) {
+      const element = mesh.elements[instance],
+        [lowest, highest] = this.placed(mesh, instance, positions, 3 * vertex);
+      elements.fill(element, vertex, vertex + mesh.positions.length / 3);
+      this.states.reaches(element, lowest, highest);
+      // A step is a fraction of the longest side.
+      bodies.push({ element, mesh, vertex, start: 0, count: mesh.corners.length, size: mesh.step * STEPS });
+      join(mesh);
+    }
+    // What shows most for its triangles comes first: it is what is drawn while something moves.
+    const worth = (/** @type {{ size: number, count: number }} */ body) => (body.size * body.size) / body.count;
+    bodies.sort((a, b) => worth(b) - worth(a));
+    /** @type {import('./chunk.js').Run[]} */
+    const runs = [];
+    let corner = 0;
+    for (const body of bodies) {
+      for (let i = 0; i < body.count; i++) corners[corner + i] = body.vertex + body.mesh.corners[body.start + i];
+      runs.push({ element: body.element, start: corner, count: body.count });
+      corner += body.count;
     }
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
@@ -115,14 +179,39 @@ export class Batches {
     geometry.setIndex(new THREE.BufferAttribute(corners, 1));
     const drawable = new THREE.Mesh(geometry, this.materials.shaded);
     drawable.userData = { runs };
-    square.waiting = [];
-    square.vertices = 0;
+    Object.assign(square, { waiting: [], places: [], vertices: 0 });
     this.add(drawable);
     if (!edges.length) return;
     const lines = new THREE.BufferGeometry();
     for (const name of ['position', 'element']) lines.setAttribute(name, geometry.getAttribute(name));
     lines.setIndex(new THREE.BufferAttribute(edges, 1));
     this.add(new THREE.LineSegments(lines, this.materials.edges));
+  }
+
+  /**
+   * Puts the vertices of a mesh where one of its places is.
+   * @param {Repeated} mesh
+   * @param {number} instance
+   * @param {Float32Array} into
+   * @param {number} at
+   * @returns {[number, number]} the lowest and the highest of them
+   */
+  placed({ low, step, positions, frames }, instance, into, at) {
+    const f = 16 * instance;
+    let lowest = Infinity,
+      highest = -Infinity;
+    for (let i = 0; i < positions.length; i += 3) {
+      const x = low[0] + step * positions[i],
+        y = low[1] + step * positions[i + 1],
+        z = low[2] + step * positions[i + 2];
+      for (let k = 0; k < 3; k++) {
+        into[at + i + k] = frames[f + k] * x + frames[f + 4 + k] * y + frames[f + 8 + k] * z + frames[f + 12 + k];
+      }
+      const height = into[at + i + 2];
+      if (height < lowest) lowest = height;
+      if (height > highest) highest = height;
+    }
+    return [lowest, highest];
   }
 
   /** @param {Repeated} mesh */

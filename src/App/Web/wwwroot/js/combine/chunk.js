@@ -8,6 +8,10 @@
 /** @typedef {Mesh & { axes: number[], runs: Run[] }} Merged axes: which way a step along x, y and z goes */
 /** @typedef {Mesh & { elements: number[], frames: number[] }} Repeated an element and 16 numbers, by columns, an instance */
 
+/** The bit that says that places are kept number by number, and the bytes of one. */
+const BY_NUMBER = 1 << 31,
+  PLACE = 56;
+
 /**
  * @param {DataView<ArrayBuffer>} view
  * @param {number} at
@@ -52,7 +56,9 @@ export function readChunk(buffer, first, origin, frame) {
   const view = new DataView(buffer);
   const low = chunkOrigin(view, frame).map((c, i) => c - origin[i]);
   const step = view.getFloat32(24, true);
-  const [vertices, indices, runs, repeats] = [28, 32, 36, 40].map((at) => view.getUint32(at, true));
+  const [vertices, indices, runs, meshes] = [28, 32, 36, 40].map((at) => view.getUint32(at, true));
+  const repeats = meshes & ~BY_NUMBER,
+    byNumber = (meshes & BY_NUMBER) !== 0;
   let at = 44;
   /** @type {Run[]} */
   const table = [];
@@ -75,10 +81,13 @@ export function readChunk(buffer, first, origin, frame) {
     /** @type {number[]} */
     const elements = [],
       /** @type {number[]} */ frames = [];
-    for (let i = 0; i < count; i++, at += 56) {
-      elements.push(first + view.getUint32(at, true));
+    const places = at;
+    at += count * PLACE;
+    for (let i = 0; i < count; i++) {
+      elements.push(first + view.getUint32(places + (byNumber ? 4 : PLACE) * i, true));
       /** @param {number} k */
-      const f = (k) => view.getFloat32(at + 8 + 4 * k, true);
+      const f = (k) =>
+        view.getFloat32(byNumber ? places + 8 * count + 4 * (k * count + i) : places + PLACE * i + 8 + 4 * k, true);
       const column = (/** @type {number} */ k) => turned(frame, f(k), f(k + 1), f(k + 2));
       const at3 = column(9).map((c, k) => c + low[k]);
       frames.push(...column(0), 0, ...column(3), 0, ...column(6), 0, ...at3, 1);
@@ -95,4 +104,47 @@ export function readChunk(buffer, first, origin, frame) {
     at += 4 + drawn.edges.byteLength;
   }
   return { merged, repeated };
+}
+
+/**
+ * The pieces of an answer as they come, each behind its length.
+ * @param {Response} answer
+ * @returns {AsyncGenerator<ArrayBuffer>}
+ */
+export async function* pieces(answer) {
+  if (!answer.ok || !answer.body) throw new Error(`A part of the picture could not be loaded (${answer.status}).`);
+  const reader = answer.body.getReader();
+  /** @type {Uint8Array[]} */
+  const parts = [];
+  let held = 0;
+  /** @param {number} length */
+  const fill = async (length) => {
+    while (held < length) {
+      const { done, value } = await reader.read();
+      if (done) return false;
+      parts.push(value);
+      held += value.length;
+    }
+    return true;
+  };
+  /** @param {number} length held already */
+  const take = (length) => {
+    const taken = new Uint8Array(length);
+    let at = 0;
+    while (at < length) {
+      const part = parts[0],
+        count = Math.min(part.length, length - at);
+      taken.set(part.subarray(0, count), at);
+      at += count;
+      if (count === part.length) parts.shift();
+      else parts[0] = part.subarray(count);
+    }
+    held -= length;
+    return taken.buffer;
+  };
+  while (await fill(4)) {
+    const length = new DataView(take(4)).getUint32(0, true);
+    if (!(await fill(length))) throw new Error('The picture ended in the middle; load the page again.');
+    yield take(length);
+  }
 }

@@ -3,16 +3,19 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/OrbitControls.js';
 import { USUAL_DEGREES, ViewCamera } from './camera.js';
 import { Batches } from './batch.js';
-import { chunkOrigin, readChunk } from './chunk.js';
+import { Detail } from './detail.js';
 import { ElementStates, PALETTE, createMaterials } from './material.js';
-
-const PARALLEL = 6,
-  SHOWN = [6, 24, 96, 384];
 
 /** @typedef {import('./view-state.js').Point} Point */
 /**
- * @typedef {{ id: string | null, label: string, colour: string, elements: number, frame: number[], past?: boolean }} SourceData
- * frame: into the job's, three axes and an origin; past: an older revision, of which only what was removed is shown
+ * @typedef {object} SourceData
+ * @property {string | null} id
+ * @property {string} label
+ * @property {string} colour
+ * @property {number} elements how many
+ * @property {number[]} frame into the job's, three axes and an origin
+ * @property {string} [picture] the version of its geometry
+ * @property {boolean} [past] an older revision, of which only what was removed is shown
  */
 /** @typedef {{ source: number, hash: string, triangles: number, storey: number, class: number }} ChunkData */
 /**
@@ -62,6 +65,7 @@ export class Building {
     /** Lines; what lies under a point is asked of faces alone. */
     this.edges = new THREE.Group();
     this.world.add(this.edges);
+    this.detail = new Detail(this.renderer, this.world, this.edges);
     this.camera = new ViewCamera(USUAL_DEGREES, 1, 0.1, 5000);
     this.camera.up.set(0, 0, 1);
     this.controls = new OrbitControls(this.camera, canvas);
@@ -77,9 +81,10 @@ export class Building {
     /** @type {Point | null} */
     this.origin = null;
     this.waiting = 0;
+    /** The frame that draws the next slice. */
+    this.finishing = 0;
     /** @type {(() => void)[]} called after each picture */
     this.drawn = [];
-    this.spacesLoaded = false;
     new ResizeObserver(() => this.resize()).observe(this.host);
     this.resize();
   }
@@ -87,70 +92,6 @@ export class Building {
   /** Where the picture's own zero is, metres in the job frame: single precision would tremble far from zero. */
   get offset() {
     return this.origin ?? [0, 0, 0];
-  }
-
-  /**
-   * Fetches columns and chunks, nearest the ground up; `progress(done, all)` follows.
-   * @param {string} base
-   * @param {(done: number, all: number) => void} progress
-   * @param {() => void} shown called when there is something to look at
-   * @param {number | null} height where one looks: what is there comes first
-   */
-  async load(base, progress, shown, height) {
-    await Promise.all(
-      this.data.sources.map(async (source, i) => {
-        if (!source.elements || source.past) return;
-        const answer = await fetch(`${base}?handler=Elements&source=${i}`);
-        this.columns.set(new Uint16Array(await answer.arrayBuffer()), this.first[i] * 3);
-      }),
-    );
-    const queue = this.data.chunks.filter((c) => c.class !== this.data.spaces);
-    // The nearest and largest first: what one sees first is most of what one looks at.
-    const { rungs } = this.data;
-    /** @param {ChunkData} c */
-    const weight = (c) =>
-      c.triangles / (1 + (height === null || !rungs[c.storey] ? 0 : Math.abs(rungs[c.storey].elevation - height) / 3));
-    queue.sort((a, b) => weight(b) - weight(a));
-    const all = queue.length;
-    let done = 0;
-    const work = async () => {
-      for (let chunk; (chunk = queue.shift());) {
-        await this.add(base, chunk);
-        progress(++done, all);
-        // Shown as they come, in a few goes: each makes drawables of its own.
-        if (!SHOWN.includes(done)) continue;
-        this.batches.finish();
-        shown();
-      }
-    };
-    await Promise.all(Array.from({ length: PARALLEL }, work));
-    this.batches.finish();
-  }
-
-  /**
-   * Rooms are fetched only when somebody wants to see them.
-   * @param {string} base
-   */
-  async loadSpaces(base) {
-    if (this.spacesLoaded) return;
-    this.spacesLoaded = true;
-    for (const chunk of this.data.chunks.filter((c) => c.class === this.data.spaces)) await this.add(base, chunk);
-    this.batches.finish();
-  }
-
-  /**
-   * @param {string} base
-   * @param {ChunkData} chunk
-   */
-  async add(base, chunk) {
-    const answer = await fetch(`${base}?handler=Chunk&hash=${chunk.hash}`);
-    if (!answer.ok) throw new Error(`A part of the picture could not be loaded (${answer.status}).`);
-    const buffer = await answer.arrayBuffer();
-    const view = new DataView(buffer);
-    const { frame } = this.data.sources[chunk.source],
-      [x, y] = chunkOrigin(view, frame);
-    this.origin ??= [x, y, 0];
-    this.batches.take(readChunk(buffer, this.first[chunk.source], this.origin, frame));
   }
 
   /** @param {THREE.Mesh | THREE.LineSegments} drawable */
@@ -166,6 +107,7 @@ export class Building {
     this.states.reach.needsUpdate = true;
     if (owner.boundingBox) this.boxes.union(owner.boundingBox);
     this.world.add(drawable);
+    this.detail.added(drawable);
     this.draw();
   }
 
@@ -178,16 +120,39 @@ export class Building {
     this.draw();
   }
 
-  /** Draws once in the next frame, however often asked: nothing runs while nothing changes. */
+  /** Draws once in the next frame, however often asked: nothing runs while nothing changes. A large building is finished in the frames
+   * that follow, as long as nothing else is asked for. */
   draw() {
     if (this.waiting) return;
+    cancelAnimationFrame(this.finishing);
     this.waiting = requestAnimationFrame(() => {
       this.waiting = 0;
-      this.camera.follow(this.controls.target);
-      this.camera.eyeInto(this.uniforms.eye.value);
-      this.renderer.render(this.world, this.camera);
+      this.look();
+      this.detail.begin(this.camera);
       for (const follow of this.drawn) follow();
+      if (this.detail.rest.length) this.finishing = requestAnimationFrame(() => this.finish());
     });
+  }
+
+  finish() {
+    if (this.detail.next(this.camera)) this.finishing = requestAnimationFrame(() => this.finish());
+  }
+
+  /** Draws the whole picture now, for whoever copies it. */
+  drawWhole() {
+    this.look();
+    this.detail.whole(this.camera);
+  }
+
+  /** Draws what is seen while something moves, now. */
+  move() {
+    this.look();
+    this.detail.moving(this.camera);
+  }
+
+  look() {
+    this.camera.follow(this.controls.target);
+    this.camera.eyeInto(this.uniforms.eye.value);
   }
 
   /**

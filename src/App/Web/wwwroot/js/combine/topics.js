@@ -99,8 +99,8 @@ export class TopicForm {
 
   /** The picture on paper, without what floats over it. */
   copy() {
-    const { canvas, renderer, world, camera } = this.building;
-    renderer.render(world, camera);
+    const { canvas } = this.building;
+    this.building.drawWhole();
     const scale = Math.min(1, WIDEST / canvas.width);
     const copy = document.createElement('canvas');
     copy.width = Math.round(canvas.width * scale);
