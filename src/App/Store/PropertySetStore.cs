@@ -31,17 +31,13 @@ public sealed class PropertySetStore(Guid delivery)
         return numbers;
     }
 
-    /// <summary>A property's values as stored: the text that people read, as <see cref="PropertyReader"/> gives it.</summary>
-    /// <param name="values">The stored JSON of a set.</param>
-    /// <param name="property">The property's name, compared without regard to case.</param>
-    public static IReadOnlyList<PropertyText> Texts(string values, string property)
+    /// <summary>A property's value as stored: the text that people read, as <see cref="PropertyReader"/> gives it.</summary>
+    /// <param name="value">The stored JSON of the value.</param>
+    /// <param name="unit">Its unit.</param>
+    public static PropertyText TextOf(string value, string unit)
     {
-        var texts = new List<PropertyText>();
-        using var document = JsonDocument.Parse(values);
-        foreach (var item in document.RootElement.EnumerateArray())
-            if (item[0].GetString()!.Equals(property, StringComparison.OrdinalIgnoreCase))
-                texts.Add(new PropertyText(Text(item[1]), item[3].GetString()!));
-        return texts;
+        using var document = JsonDocument.Parse(value);
+        return new PropertyText(Text(document.RootElement), unit);
     }
 
     /// <summary>The properties of a stored set, in file order.</summary>

@@ -341,39 +341,74 @@ public sealed class ElementQuery(LintelDb db)
     // Which sets hold a value that matches; of a rule for missing or blank, which hold one that is neither.
     private async Task<string> PropertyAsync(
         SelectionRule rule,
-        Guid delivery,
+        Guid revision,
         SelectionSubject nothing,
         Func<object, string> parameter,
         CancellationToken cancel
     )
     {
-        int[] Numbers(
-            Func<IReadOnlyList<PropertyText>, bool> wanted,
-            List<(int Number, IReadOnlyList<PropertyText> Texts)> sets
-        ) => [.. sets.Where(s => wanted(s.Texts)).Select(s => s.Number)];
-        var found = new List<(int, IReadOnlyList<PropertyText>)>();
-        for (int dot = rule.Key.IndexOf('.', StringComparison.Ordinal); dot > 0; dot = rule.Key.IndexOf('.', dot + 1))
+        var found = await ValuesAsync(rule.Key, revision, cancel);
+        // Sets with the same values are judged once: of a hundred thousand few differ.
+        var judged = new Dictionary<string, bool>(StringComparer.Ordinal);
+        bool Matches(List<PropertyText> texts)
         {
-            string set = rule.Key[..dot].ToLowerInvariant(),
-                property = rule.Key[(dot + 1)..];
-            var rows = await db
-                .PropertySets.AsNoTracking()
-                .Where(p => p.RevisionId == delivery && p.Name.ToLower() == set)
-                .Select(p => new { p.Number, p.Values })
-                .ToListAsync(cancel);
-            found.AddRange(rows.Select(r => (r.Number, PropertySetStore.Texts(r.Values, property))));
+            string key = string.Join('\0', texts.Select(t => $"{t.Text}\0{t.Unit}"));
+            if (!judged.TryGetValue(key, out bool matches))
+                judged[key] = matches = rule.Matches(nothing with { Property = _ => texts });
+            return matches;
         }
 
-        string filled = parameter(Numbers(t => t.Any(v => v.Text.Length > 0), found));
-        string there = parameter(Numbers(t => t.Count > 0, found));
+        string Have(Func<List<PropertyText>, bool> wanted) =>
+            HasSets(parameter(found.Where(s => wanted(s.Value)).Select(s => s.Key).ToArray()));
+        string Filled() => Have(t => t.Any(v => v.Text.Length > 0));
         return rule.Test switch
         {
-            RuleTest.Missing => $"NOT (sets && {there})",
-            RuleTest.Blank => $"(sets && {there} AND NOT (sets && {filled}))",
-            RuleTest.Equals or RuleTest.Like when rule.Values.Count == 0 => $"NOT (sets && {filled})",
-            _ => $"sets && {parameter(Numbers(t => rule.Matches(nothing with { Property = _ => t }), found))}",
+            RuleTest.Missing => $"NOT {Have(_ => true)}",
+            RuleTest.Blank => $"({Have(_ => true)} AND NOT {Filled()})",
+            RuleTest.Equals or RuleTest.Like when rule.Values.Count == 0 => $"NOT {Filled()}",
+            _ => Have(Matches),
         };
     }
+
+    // With the operator && each element's sets would be held against each number of the list, one by one; a constant list behind = ANY
+    // is hashed (PostgreSQL 14).
+    private static string HasSets(string numbers) =>
+        $"EXISTS (SELECT FROM unnest(sets) AS own(number) WHERE own.number = ANY({numbers}))";
+
+    // The values of a property in each set that has it. A point may be part of the name of the set or of the property.
+    private async Task<Dictionary<int, List<PropertyText>>> ValuesAsync(
+        string key,
+        Guid revision,
+        CancellationToken cancel
+    )
+    {
+        var found = new Dictionary<int, List<PropertyText>>();
+        var connection = await OpenAsync(cancel);
+        for (int dot = key.IndexOf('.', StringComparison.Ordinal); dot > 0; dot = key.IndexOf('.', dot + 1))
+        {
+            await using var command = new NpgsqlCommand(
+                """
+                SELECT p.number, (item->1)::text, item->>3 FROM property_sets p, jsonb_array_elements(p.values) AS item
+                WHERE p.revision_id = $1 AND lower(p.name) = $2 AND lower(item->>0) = $3
+                """,
+                connection
+            );
+            foreach (object value in (object[])[revision, Lower(key[..dot]), Lower(key[(dot + 1)..])])
+                command.Parameters.Add(new NpgsqlParameter { Value = value });
+            await using var reader = await command.ExecuteReaderAsync(cancel);
+            while (await reader.ReadAsync(cancel))
+            {
+                int number = reader.GetInt32(0);
+                if (!found.TryGetValue(number, out var texts))
+                    found[number] = texts = [];
+                texts.Add(PropertySetStore.TextOf(reader.GetString(1), reader.GetString(2)));
+            }
+        }
+
+        return found;
+    }
+
+    private static string Lower(string name) => name.ToLowerInvariant();
 }
 
 /// <summary>A revision that rules are asked about.</summary>
