@@ -151,10 +151,12 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await job.DeliverAsync("ARC", "Overlaid", Plan("A-WALL"), "o.dwg");
         await SetAsync("Overlaid", new SettingOutDocument { Scale = 0.1, Shift = [5, 0, 0] });
+        using var prepared = new PreparedDrawings();
         await using var db = job.CreateDbContext();
         var state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
         var drawn = await OverlayLines.LoadAsync(
             db,
+            prepared,
             state,
             (await SourceAsync(db, "Overlaid")).Id,
             null,
@@ -166,6 +168,7 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
         var cut = (
             await OverlayLines.LoadAsync(
                 db,
+                prepared,
                 state,
                 frame,
                 state.Schedule.Rungs.First(r => r.Name.StartsWith("Concourse", StringComparison.Ordinal)).Level,
@@ -176,8 +179,39 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
         var pipe = cut.Where(l => l.A.Length < 0.4).ToList();
         Assert.True(pipe.Count >= 16, $"{pipe.Count} of {cut.Count}");
         Assert.All(pipe.Where(l => l.A.Length > 0.13), l => Assert.InRange(l.A.Length, 0.1345, 0.1385));
-        Assert.Null(await OverlayLines.LoadAsync(db, state, Guid.NewGuid(), null, 10, CancellationToken.None));
-        Assert.Equal(7, (await OverlayLines.LoadAsync(db, state, frame, null, 7, CancellationToken.None))!.Count);
+        Assert.Null(
+            await OverlayLines.LoadAsync(db, prepared, state, Guid.NewGuid(), null, 10, CancellationToken.None)
+        );
+        Assert.Equal(
+            7,
+            (await OverlayLines.LoadAsync(db, prepared, state, frame, null, 7, CancellationToken.None))!.Count
+        );
+    }
+
+    [Fact]
+    public async Task A_prepared_drawing_is_read_once_until_its_steps_are_others()
+    {
+        await job.DeliverAsync("ARC", "Held", Plan("A-WALL"), "h.dwg");
+        await SetAsync("Held", new SettingOutDocument { Scale = 0.1 });
+        using var prepared = new PreparedDrawings();
+        async Task<Drawing> ReadAsync()
+        {
+            await using var db = job.CreateDbContext();
+            var state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
+            var drawing = state.Drawings.Single(d => d.Source.Name == "Held");
+            return await prepared.OfAsync(db, state, drawing, CancellationToken.None);
+        }
+
+        var first = await ReadAsync();
+        Assert.Same(first, await ReadAsync());
+        await SetAsync(
+            "Held",
+            new SettingOutDocument { Scale = 0.1 },
+            new PreparationStep { Do = "drop", Layers = ["A-WALL"] }
+        );
+        var second = await ReadAsync();
+        Assert.NotSame(first, second);
+        Assert.True(second.Model.Entities.Count < first.Model.Entities.Count);
     }
 
     private async Task<Drawing> PreparedAsync(string name)

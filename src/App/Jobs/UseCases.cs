@@ -55,6 +55,7 @@ public static class UseCases
             .AddScoped<SettingOutQuery>()
             .AddScoped<SiteQuery>()
             .AddScoped<TopicQuery>()
+            .AddSingleton<PreparedDrawings>()
             .AddSingleton<TopicPictures>()
             .AddScoped<TopicsOnDrawing>()
             .AddScoped<TopicViews>();

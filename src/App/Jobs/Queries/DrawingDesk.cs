@@ -8,7 +8,8 @@ namespace SteadyLintel.Jobs;
 
 /// <summary>Reads drawings of a job for those who prepare, place and look at them.</summary>
 /// <param name="db">The database.</param>
-public sealed class DrawingDesk(LintelDb db)
+/// <param name="prepared">Those that are prepared already.</param>
+public sealed class DrawingDesk(LintelDb db, PreparedDrawings prepared)
 {
     /// <summary>The newest drawing of a source with what it refers to, before its steps.</summary>
     /// <param name="job">The job.</param>
@@ -35,8 +36,8 @@ public sealed class DrawingDesk(LintelDb db)
 
     /// <summary>A drawing as it takes part in the job: with what it refers to, its steps run.</summary>
     /// <exception cref="CadFormatException">It cannot be read any more.</exception>
-    public Task<Drawing> PreparedAsync(Guid job, SourceState drawing, CancellationToken cancel) =>
-        SheetDesk.ReadPreparedAsync(db, job, drawing, cancel);
+    public Task<Drawing> PreparedAsync(JobState state, SourceState drawing, CancellationToken cancel) =>
+        prepared.OfAsync(db, state, drawing, cancel);
 
     /// <summary>An original as it came.</summary>
     /// <exception cref="CadFormatException">It cannot be read any more.</exception>
@@ -61,5 +62,5 @@ public sealed class DrawingDesk(LintelDb db)
         int? level,
         int most,
         CancellationToken cancel
-    ) => OverlayLines.LoadAsync(db, state, over, level, most, cancel);
+    ) => OverlayLines.LoadAsync(db, prepared, state, over, level, most, cancel);
 }

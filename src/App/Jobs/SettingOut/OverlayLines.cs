@@ -13,6 +13,7 @@ public static class OverlayLines
 
     /// <summary>Loads the lines, metres in the job's plan.</summary>
     /// <param name="db">The database.</param>
+    /// <param name="prepared">Drawings that are prepared already.</param>
     /// <param name="state">The job as it is.</param>
     /// <param name="source">A model, or a drawing that is placed.</param>
     /// <param name="level">The level above which a model is cut; null cuts above zero.</param>
@@ -21,6 +22,7 @@ public static class OverlayLines
     /// <returns>Null where the job has no such source, or it is a drawing that nobody has placed.</returns>
     public static async Task<IReadOnlyList<(Vec2 A, Vec2 B)>?> LoadAsync(
         LintelDb db,
+        PreparedDrawings prepared,
         JobState state,
         Guid source,
         int? level,
@@ -30,7 +32,7 @@ public static class OverlayLines
     {
         if (state.Drawings.FirstOrDefault(d => d.Source.Id == source) is { SetOut: { } placed } drawing)
         {
-            var read = await SheetDesk.ReadPreparedAsync(db, state.Job, drawing, cancel);
+            var read = await prepared.OfAsync(db, state, drawing, cancel);
             return await Task.Run(
                 () => SheetLines.InPlan(read, JobModel.FrameOf(placed, state.Schedule), most),
                 cancel

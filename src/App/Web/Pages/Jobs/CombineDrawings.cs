@@ -32,7 +32,7 @@ public sealed partial class CombineModel
         Response.Headers.CacheControl = "private, no-cache";
         if (Request.Headers.IfNoneMatch == tag)
             return StatusCode(304);
-        var read = await desk.PreparedAsync(Job.Id, drawing, HttpContext.RequestAborted);
+        var read = await desk.PreparedAsync(state, drawing, HttpContext.RequestAborted);
         return File(await Task.Run(() => SheetLines.Of(read, frame), cancel), "application/octet-stream");
     }
 
@@ -45,7 +45,7 @@ public sealed partial class CombineModel
         var state = await StateAsync();
         if (state.Drawings.FirstOrDefault(d => d.SetOut is not null && d.SetOutId == sheet) is not { } drawing)
             return NotFound();
-        var read = await desk.PreparedAsync(Job.Id, drawing, HttpContext.RequestAborted);
+        var read = await desk.PreparedAsync(state, drawing, HttpContext.RequestAborted);
         return SheetLines.ItemOf(read, item) is { } found
             ? Partial("_SheetSlip", (drawing, found, AskLink.PlaceOf(at) is null ? null : at))
             : NotFound();
