@@ -80,6 +80,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Combine Get Item"] = "COR",
         ["Combine Get Drawings"] = "COR",
         ["Combine Get Scene"] = "COR",
+        ["Combine Get Picture"] = "COR",
         ["Combine Get Elements"] = "COR",
         ["Combine Get Chunk"] = "COR",
         ["Combine Get Facts"] = "COR",

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using SteadyLintel.Cad;
 using SteadyLintel.Demo;
@@ -21,11 +22,14 @@ public class DrawingPageTests(DemoServer demo)
             .Groups[1]
             .Value;
 
+    // White space of a page means one space.
+    private static string Words(string html) => Regex.Replace(WebUtility.HtmlDecode(html), "[ \n]+", " ");
+
     [Fact]
     public async Task The_job_sheet_lists_drawings_apart_from_models()
     {
         using var reader = await demo.SignedInAsync("reader");
-        string sheet = WebUtility.HtmlDecode(await reader.GetAsync("/jobs/HW"));
+        string sheet = Words(await reader.GetAsync("/jobs/HW"));
         string models = sheet[..sheet.IndexOf("<h2>Drawings</h2>", StringComparison.Ordinal)],
             drawings = sheet[models.Length..];
         Assert.DoesNotContain("no model received", sheet);
@@ -42,7 +46,7 @@ public class DrawingPageTests(DemoServer demo)
     {
         using var reader = await demo.SignedInAsync("reader");
         string link = await LinkAsync(reader),
-            page = WebUtility.HtmlDecode(await reader.GetAsync(link));
+            page = Words(await reader.GetAsync(link));
         Assert.All(
             new[]
             {

@@ -184,9 +184,11 @@ public class PageTests(DemoServer demo)
         // What the bar of stops counts in the database, the chips count from revisions: elements with a body, whatever counts them.
         static int Figure(string text) =>
             int.Parse(string.Concat(text.Where(char.IsAsciiDigit)), CultureInfo.InvariantCulture);
-        int bar = Figure(Regex.Match(page, @"sources?, ([0-9\s]+) elements").Groups[1].Value);
+        int bar = Figure(Regex.Match(page, @"sources?,\s+([0-9\s]+) elements").Groups[1].Value);
         Assert.Equal(
-            Regex.Matches(page, "data-filter=\"source\".*?</b> ([0-9\\s]+)<").Sum(m => Figure(m.Groups[1].Value)),
+            Regex
+                .Matches(page, "data-filter=\"source\".*?</b>\\s+([0-9\\s]+)<", RegexOptions.Singleline)
+                .Sum(m => Figure(m.Groups[1].Value)),
             bar
         );
         Assert.InRange(bar, 1, Elements.Values.Sum());

@@ -74,7 +74,15 @@ internal sealed class ElementCopy : IAsyncDisposable
     public async ValueTask DisposeAsync()
     {
         // Closing the stream would store what has come so far.
-        if (!_isComplete)
+        if (_isComplete)
+            return;
+        try
+        {
             await _raw.CancelAsync();
+        }
+        catch (Exception e) when (e is NpgsqlException or InvalidOperationException or IOException)
+        {
+            // The connection is gone, and with it what had come; what ended the copy is on its way to whoever called.
+        }
     }
 }

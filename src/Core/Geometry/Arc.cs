@@ -27,11 +27,16 @@ public sealed record Tolerance(double Chord = 0.001, int FullCircle = 48)
 public static class Arc
 {
     /// <summary>A full circle as a regular polygon of the circle's own area.</summary>
+    /// <param name="radius">Metres.</param>
+    /// <param name="tolerance">How finely the circle becomes chords.</param>
     /// <remarks>An inscribed polygon of 48 sides would lack 0.3 % of the area; corners set r·√(α / sin α) out, α = 2π/n, lack nothing and
     /// are 0.14 % of the radius outside.</remarks>
     public static Vec2[] Circle(double radius, Tolerance tolerance) => Ellipse(radius, radius, tolerance);
 
     /// <summary>A full ellipse, as <see cref="Circle"/>.</summary>
+    /// <param name="a">Half the extent along X, metres.</param>
+    /// <param name="b">Half the extent along Y, metres.</param>
+    /// <param name="tolerance">How finely the ellipse becomes chords.</param>
     public static Vec2[] Ellipse(double a, double b, Tolerance tolerance)
     {
         int n = (tolerance.Chords(Math.Max(a, b), 2 * Math.PI) + 3) / 4 * 4;
@@ -69,6 +74,10 @@ public static class Arc
     }
 
     /// <summary>The points of the arc through three points, both ends included; the straight line when they lie in a row.</summary>
+    /// <param name="a">The first point, metres.</param>
+    /// <param name="mid">A point between.</param>
+    /// <param name="b">The last point.</param>
+    /// <param name="tolerance">How finely the arc becomes chords.</param>
     public static IReadOnlyList<Vec3> Through(Vec3 a, Vec3 mid, Vec3 b, Tolerance tolerance)
     {
         Vec3 u = mid - a,

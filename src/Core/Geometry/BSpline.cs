@@ -41,6 +41,8 @@ public sealed class BSplineBasis
     public IReadOnlyList<double> Breaks => [.. _knots[Degree..(_count + 1)].Distinct()];
 
     /// <summary>Fills the weights of the <see cref="Degree"/> + 1 control points that matter at a parameter.</summary>
+    /// <param name="t">The parameter, in the unit of the knots.</param>
+    /// <param name="weights">Takes them; as many as there are degrees and one more.</param>
     /// <returns>The number of the first of them.</returns>
     public int Weights(double t, Span<double> weights)
     {
@@ -93,12 +95,16 @@ public sealed class BSplineBasis
 }
 
 /// <summary>A B-spline curve, rational when it has weights (ISO 10303-42 b_spline_curve).</summary>
+/// <param name="basis">Degree and knots.</param>
+/// <param name="points">The control points, metres.</param>
+/// <param name="weights">A weight for each control point; null where all are one.</param>
 public sealed class BSplineCurve(BSplineBasis basis, Vec3[] points, double[]? weights)
 {
     /// <summary>Its knots.</summary>
     public BSplineBasis Basis { get; } = basis;
 
     /// <summary>The point at a parameter.</summary>
+    /// <param name="t">The parameter, in the unit of the knots.</param>
     public Vec3 Point(double t)
     {
         Span<double> n = stackalloc double[Basis.Degree + 1];

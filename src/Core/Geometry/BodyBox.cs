@@ -28,6 +28,7 @@ public static class BodyBox
     }
 
     /// <summary>The longest side of <see cref="Size"/>.</summary>
+    /// <param name="meshes">The body's pieces, in one frame, metres.</param>
     public static double Longest(IReadOnlyList<Mesh> meshes) =>
         Size(meshes) is var s ? Math.Max(s.X, Math.Max(s.Y, s.Z)) : 0;
 

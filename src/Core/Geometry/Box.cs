@@ -1,6 +1,8 @@
 namespace SteadyLintel.Geometry;
 
 /// <summary>An axis-aligned box; <see cref="Empty"/> holds nothing and grows by <see cref="Add(Vec3)"/>.</summary>
+/// <param name="Min">The corner with the least coordinates, in the unit and frame of the points.</param>
+/// <param name="Max">The corner with the greatest.</param>
 public readonly record struct Box(Vec3 Min, Vec3 Max)
 {
     /// <summary>The box of no points.</summary>
@@ -29,6 +31,7 @@ public readonly record struct Box(Vec3 Min, Vec3 Max)
     }
 
     /// <summary>The box with a point.</summary>
+    /// <param name="p">In the frame of the box.</param>
     public Box Add(Vec3 p) =>
         new(
             new Vec3(Math.Min(Min.X, p.X), Math.Min(Min.Y, p.Y), Math.Min(Min.Z, p.Z)),
@@ -36,9 +39,11 @@ public readonly record struct Box(Vec3 Min, Vec3 Max)
         );
 
     /// <summary>The box around both.</summary>
+    /// <param name="other">In the same frame; an empty one adds nothing.</param>
     public Box Add(Box other) => other.IsEmpty ? this : Add(other.Min).Add(other.Max);
 
     /// <summary>The box around points.</summary>
+    /// <param name="points">In one frame; none give the empty box.</param>
     public static Box Of(IEnumerable<Vec3> points)
     {
         var box = Empty;
@@ -48,6 +53,8 @@ public readonly record struct Box(Vec3 Min, Vec3 Max)
     }
 
     /// <summary>Whether the boxes share a point, with a margin.</summary>
+    /// <param name="other">In the same frame.</param>
+    /// <param name="margin">How far apart they may be, in the unit of the box.</param>
     public bool Touches(Box other, double margin) =>
         Min.X <= other.Max.X + margin
         && other.Min.X <= Max.X + margin

@@ -38,6 +38,7 @@ internal sealed class Bsp
     }
 
     /// <summary>Takes away whatever of this tree's facets lies inside the other solid.</summary>
+    /// <param name="other">The solid, in the same frame.</param>
     public void ClipTo(Bsp other)
     {
         RuntimeHelpers.EnsureSufficientExecutionStack();

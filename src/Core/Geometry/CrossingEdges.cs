@@ -15,6 +15,7 @@ internal static class CrossingEdges
 
     /// <summary>Whether two edges of a region cross in their inner parts; touching at an end or lying in each other is no
     /// crossing.</summary>
+    /// <param name="region">The region, metres.</param>
     /// <remarks>Edges are taken by their left ends, each against those that still reach it: about n log n for what is built, n² where all
     /// edges are as long as the region.</remarks>
     public static bool In(Region region)

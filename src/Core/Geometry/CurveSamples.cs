@@ -70,6 +70,7 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
     }
 
     /// <summary>The parameter of the place on the chords that is nearest to a point.</summary>
+    /// <param name="p">In the frame of the curve, metres.</param>
     public double Nearest(Vec3 p)
     {
         double best = double.PositiveInfinity,
@@ -89,6 +90,7 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
     }
 
     /// <summary>The point on the chords at a parameter.</summary>
+    /// <param name="t">The parameter, in the unit of the curve.</param>
     public Vec3 Point(double t)
     {
         int i = 1;

@@ -4,6 +4,9 @@ namespace SteadyLintel.Geometry;
 public static class Fillets
 {
     /// <summary>The path with an arc of a radius at each inner corner; as large as its stretches allow where they are short.</summary>
+    /// <param name="path">Corners, metres.</param>
+    /// <param name="radius">Of the arcs, metres.</param>
+    /// <param name="tolerance">How finely the arcs become chords.</param>
     public static List<Vec3> Round(IReadOnlyList<Vec3> path, double radius, Tolerance tolerance)
     {
         var round = new List<Vec3> { path[0] };

@@ -2,6 +2,10 @@ namespace SteadyLintel.Geometry;
 
 /// <summary>An affine map: a point p goes to Origin + X·p.x + Y·p.y + Z·p.z. A placement when the axes are unit and square to each
 /// other.</summary>
+/// <param name="Origin">Where the zero of the inner frame lies in the outer one.</param>
+/// <param name="X">What a step along the inner X is in the outer frame.</param>
+/// <param name="Y">The same along Y.</param>
+/// <param name="Z">The same along Z.</param>
 public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
 {
     /// <summary>The frame that moves nothing.</summary>
@@ -11,9 +15,13 @@ public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
     public double Determinant => X.Dot(Y.Cross(Z));
 
     /// <summary>A frame that only shifts.</summary>
+    /// <param name="origin">The shift, in the unit of the points.</param>
     public static Frame At(Vec3 origin) => Identity with { Origin = origin };
 
     /// <summary>A placement from a Z direction and a hint for X, as IfcAxis2Placement3D builds it (ISO 10303-42 build_axes).</summary>
+    /// <param name="origin">Where the zero lies in the outer frame.</param>
+    /// <param name="axis">Z, of any length; the outer Z where it has none.</param>
+    /// <param name="reference">Roughly X; where it lies along Z another direction is taken.</param>
     public static Frame FromAxes(Vec3 origin, Vec3 axis, Vec3 reference)
     {
         var z = axis.Length > 0 ? axis.Unit() : Vec3.AxisZ;
@@ -25,9 +33,11 @@ public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
     }
 
     /// <summary>Maps a point.</summary>
+    /// <param name="p">In the inner frame.</param>
     public Vec3 Point(Vec3 p) => Origin + Direction(p);
 
     /// <summary>Maps a direction.</summary>
+    /// <param name="d">In the inner frame; the origin does not count.</param>
     public Vec3 Direction(Vec3 d) => (X * d.X) + (Y * d.Y) + (Z * d.Z);
 
     /// <summary>Returns the frame that applies <paramref name="inner"/> first and this frame second.</summary>

@@ -5,6 +5,8 @@ namespace SteadyLintel.Geometry;
 public sealed record LoftSection(IReadOnlyList<Vec3[]> Loops)
 {
     /// <summary>A region placed in a frame.</summary>
+    /// <param name="region">The region, metres.</param>
+    /// <param name="frame">From the region's plane into the outer frame.</param>
     public static LoftSection Of(Region region, Frame frame) =>
         new([.. region.Loops.Select(l => Array.ConvertAll(l, p => frame.Point(new Vec3(p.X, p.Y, 0))))]);
 }

@@ -23,6 +23,8 @@ public static class LoopRegions
     }
 
     /// <summary>Whether a loop goes round a point (ray crossing).</summary>
+    /// <param name="loop">Its corners, not closed by a repeated point.</param>
+    /// <param name="p">The point, in the same plane.</param>
     public static bool Contains(IReadOnlyList<Vec2> loop, Vec2 p)
     {
         bool inside = false;

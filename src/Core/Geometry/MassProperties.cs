@@ -9,6 +9,7 @@ namespace SteadyLintel.Geometry;
 public readonly record struct MassProperties(double Volume, double Area, bool Closed, Box Bounds)
 {
     /// <summary>Measures a mesh, relative to its own middle so that far coordinates lose nothing.</summary>
+    /// <param name="mesh">Metres, in any frame.</param>
     public static MassProperties Of(Mesh mesh)
     {
         var box = mesh.Bounds();

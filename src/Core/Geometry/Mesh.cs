@@ -15,6 +15,7 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
     public Box Bounds() => Box.Of(Points);
 
     /// <summary>The mesh mapped by a frame; a mirroring frame turns the triangles so that they still face outward.</summary>
+    /// <param name="frame">From the frame of the mesh into the outer one.</param>
     public Mesh Map(Frame frame)
     {
         WorkBudget.Spend(Points.Length);
@@ -25,6 +26,7 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
     }
 
     /// <summary>All meshes in one.</summary>
+    /// <param name="meshes">In one frame.</param>
     public static Mesh Join(IReadOnlyList<Mesh> meshes)
     {
         if (meshes.Count == 1)
@@ -47,6 +49,7 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
 
     /// <summary>The mesh without triangles lower than a height, metres: they show nothing, and what a graphics card interpolates over them
     /// is noise. It need not be closed any more.</summary>
+    /// <param name="height">Of a triangle over its longest side, metres.</param>
     public Mesh WithoutSlivers(double height)
     {
         var kept = new List<int>(Triangles.Length);

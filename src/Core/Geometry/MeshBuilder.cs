@@ -14,6 +14,7 @@ public sealed class MeshBuilder
     public IReadOnlyList<Vec3> Points => _points;
 
     /// <summary>The number of the point at a place.</summary>
+    /// <param name="p">In the frame of the mesh, metres; what lies within the tolerance of another point is that point.</param>
     public int Point(Vec3 p)
     {
         WorkBudget.Spend(8);
@@ -42,6 +43,9 @@ public sealed class MeshBuilder
     }
 
     /// <summary>Adds a triangle unless two of its corners are one.</summary>
+    /// <param name="a">The number of its first corner.</param>
+    /// <param name="b">Of its second, counter-clockwise seen from outside.</param>
+    /// <param name="c">Of its third.</param>
     public void Triangle(int a, int b, int c)
     {
         if (a != b && b != c && c != a)
@@ -49,6 +53,7 @@ public sealed class MeshBuilder
     }
 
     /// <summary>Adds all triangles of a mesh.</summary>
+    /// <param name="mesh">In the frame of what is built.</param>
     public void Add(Mesh mesh)
     {
         int[] numbers = Array.ConvertAll(mesh.Points, Point);

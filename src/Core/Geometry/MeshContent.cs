@@ -10,6 +10,7 @@ namespace SteadyLintel.Geometry;
 public readonly record struct MeshContent(UInt128 Hash, int Points, int Corners)
 {
     /// <summary>The content of a mesh.</summary>
+    /// <param name="mesh">Whose points and triangles count as they are numbered.</param>
     public static MeshContent Of(Mesh mesh) =>
         new(
             XxHash128.HashToUInt128(

@@ -32,5 +32,6 @@ public sealed class MeshFacts
     public IReadOnlyList<int> Edges => _edges.Value;
 
     /// <summary>The facts of a mesh.</summary>
+    /// <param name="mesh">Which is not changed as long as it is used.</param>
     public static MeshFacts Of(Mesh mesh) => Known.GetValue(mesh, m => new MeshFacts(m));
 }

@@ -24,6 +24,7 @@ public sealed class MeshPool
     private bool HasRoom => Interlocked.Read(ref _bytes) < MostBytes;
 
     /// <summary>The mesh of a prism, in the prism's outer frame.</summary>
+    /// <param name="prism">In its outer frame, metres.</param>
     /// <exception cref="ShapeException">Its regions cross themselves.</exception>
     public Mesh Of(Prism prism) => Of([prism], () => prism.ToMesh(Caps));
 
@@ -35,6 +36,7 @@ public sealed class MeshPool
     public Mesh Cut(Prism body, IReadOnlyList<Prism> tools, Func<Mesh> cut) => Of([body, .. tools], cut);
 
     /// <summary>The mesh of the same points and triangles that came first.</summary>
+    /// <param name="mesh">Which is not changed afterwards.</param>
     public Mesh Of(Mesh mesh)
     {
         var content = MeshFacts.Of(mesh).Content;

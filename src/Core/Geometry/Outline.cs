@@ -1,11 +1,15 @@
 namespace SteadyLintel.Geometry;
 
 /// <summary>Builds closed outlines from corners, each with a radius that rounds it off.</summary>
+/// <param name="tolerance">How finely roundings become chords.</param>
 public sealed class Outline(Tolerance tolerance)
 {
     private readonly List<(Vec2 At, double Radius)> _corners = [];
 
     /// <summary>Adds a corner; a radius of 0 leaves it sharp.</summary>
+    /// <param name="x">Metres.</param>
+    /// <param name="y">Metres.</param>
+    /// <param name="radius">Of the rounding, metres.</param>
     public Outline Corner(double x, double y, double radius = 0)
     {
         _corners.Add((new Vec2(x, y), radius));

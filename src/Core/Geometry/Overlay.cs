@@ -9,6 +9,8 @@ public static class Overlay
     private static readonly GeometryFactory Factory = new();
 
     /// <summary>What is left of a region when others are taken away; empty when nothing is.</summary>
+    /// <param name="region">What is cut, metres.</param>
+    /// <param name="tools">What is taken away, in the same plane.</param>
     /// <exception cref="ShapeException">A region crosses itself.</exception>
     public static IReadOnlyList<Region> Subtract(Region region, IReadOnlyList<Region> tools) =>
         Run(() =>
@@ -22,6 +24,7 @@ public static class Overlay
         });
 
     /// <summary>All regions in one.</summary>
+    /// <param name="regions">In one plane, metres; they may overlap.</param>
     /// <exception cref="ShapeException">A region crosses itself.</exception>
     public static IReadOnlyList<Region> Union(IReadOnlyList<Region> regions) =>
         Run(() => OverlayNGRobust.Union([.. regions.Select(ToPolygon)]));

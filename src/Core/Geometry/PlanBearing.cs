@@ -29,6 +29,7 @@ public static class PlanBearing
     }
 
     /// <summary>The same direction from 0 to below 180 degrees.</summary>
+    /// <param name="degrees">Any direction.</param>
     public static double Normal(double degrees)
     {
         double turned = degrees % 180;

@@ -9,9 +9,11 @@ public readonly record struct Plane(Vec3 Normal, double Offset)
     public Plane Flipped => new(-Normal, -Offset);
 
     /// <summary>The signed distance of a point, positive on the side the normal points to.</summary>
+    /// <param name="p">In the frame of the plane, metres.</param>
     public double Distance(Vec3 p) => Normal.Dot(p) - Offset;
 
     /// <summary>The plane of a loop, by Newell's method: best for loops that are not quite flat. Null when the loop has no area.</summary>
+    /// <param name="loop">Its corners, not closed by a repeated point.</param>
     public static Plane? Through(ReadOnlySpan<Vec3> loop)
     {
         if (loop.Length < 3)

@@ -4,6 +4,10 @@ namespace SteadyLintel.Geometry;
 public static class Primitives
 {
     /// <summary>A pyramid over a rectangle with a corner in the origin.</summary>
+    /// <param name="frame">Of the base, whose corner is its zero.</param>
+    /// <param name="x">The base along X, metres.</param>
+    /// <param name="y">The base along Y, metres.</param>
+    /// <param name="height">Metres.</param>
     public static Mesh Pyramid(Frame frame, double x, double y, double height)
     {
         var points = new[]
@@ -18,6 +22,10 @@ public static class Primitives
     }
 
     /// <summary>A cone on its base circle.</summary>
+    /// <param name="frame">Of the base, whose middle is its zero.</param>
+    /// <param name="radius">Of the base, metres.</param>
+    /// <param name="height">Metres.</param>
+    /// <param name="tolerance">How finely the circle becomes chords.</param>
     public static Mesh Cone(Frame frame, double radius, double height, Tolerance tolerance)
     {
         var circle = Region.Of(Arc.Circle(radius, tolerance));
@@ -28,6 +36,9 @@ public static class Primitives
     }
 
     /// <summary>A sphere about the origin of a frame; its points lie as far outside as makes the volume exact.</summary>
+    /// <param name="frame">Whose zero is the middle.</param>
+    /// <param name="radius">Metres.</param>
+    /// <param name="tolerance">How finely circles become chords.</param>
     public static Mesh Sphere(Frame frame, double radius, Tolerance tolerance)
     {
         int n = tolerance.Chords(radius, Math.PI);
@@ -43,6 +54,10 @@ public static class Primitives
     }
 
     /// <summary>A torus about the Z axis of a frame.</summary>
+    /// <param name="frame">Whose zero is the middle and whose Z the axis.</param>
+    /// <param name="major">From the axis to the middle of the tube, metres.</param>
+    /// <param name="minor">Of the tube, metres.</param>
+    /// <param name="tolerance">How finely circles become chords.</param>
     public static Mesh Torus(Frame frame, double major, double minor, Tolerance tolerance)
     {
         var region = Region.Of([.. Arc.Circle(minor, tolerance).Select(p => new Vec2(p.X + major, p.Y))]);

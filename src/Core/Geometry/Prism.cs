@@ -84,6 +84,10 @@ public sealed record Prism(IReadOnlyList<Region> Regions, Frame Frame, Vec3 Swee
     }
 
     /// <summary>A box from a corner and three edges that are square to each other; swept along the last.</summary>
+    /// <param name="corner">In the outer frame, metres.</param>
+    /// <param name="a">An edge from it.</param>
+    /// <param name="b">Another, square to it.</param>
+    /// <param name="sweep">The third; the box is swept along it.</param>
     public static Prism Box(Vec3 corner, Vec3 a, Vec3 b, Vec3 sweep)
     {
         if (a.Cross(b).Dot(sweep) < 0)
@@ -95,6 +99,7 @@ public sealed record Prism(IReadOnlyList<Region> Regions, Frame Frame, Vec3 Swee
     }
 
     /// <summary>This body less others, when that can be done exactly in its own plane.</summary>
+    /// <param name="tools">In the same outer frame.</param>
     /// <returns>Null when a tool is slanted, or ends inside the body.</returns>
     public Prism? Less(IReadOnlyList<Prism> tools)
     {

@@ -1,9 +1,12 @@
 namespace SteadyLintel.Geometry;
 
 /// <summary>A plane region: an outer loop, counter-clockwise, and holes, clockwise; loops are not closed by a repeated point.</summary>
+/// <param name="Outer">Counter-clockwise, metres.</param>
+/// <param name="Holes">Clockwise, inside it.</param>
 public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
 {
     /// <summary>A region without holes.</summary>
+    /// <param name="outer">Counter-clockwise, metres.</param>
     public Region(Vec2[] outer)
         : this(outer, []) { }
 
@@ -14,11 +17,15 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
     public IEnumerable<Vec2[]> Loops => Holes.Prepend(Outer);
 
     /// <summary>The region with repeated points dropped and its loops turned the right way.</summary>
+    /// <param name="outer">In either direction, metres.</param>
+    /// <param name="holes">In either direction; null for none.</param>
     /// <exception cref="ShapeException">The outer loop has no area.</exception>
     public static Region Of(IReadOnlyList<Vec2> outer, IEnumerable<IReadOnlyList<Vec2>>? holes = null) =>
         OrNone(outer, holes) ?? throw new ShapeException("A profile's outline encloses no area.");
 
     /// <summary>The same; null when the outer loop has no area, as a strip thinner than the distance of repeated points has none.</summary>
+    /// <param name="outer">In either direction, metres.</param>
+    /// <param name="holes">In either direction; null for none.</param>
     public static Region? OrNone(IReadOnlyList<Vec2> outer, IEnumerable<IReadOnlyList<Vec2>>? holes = null)
     {
         var loop = Clean(outer);
@@ -29,6 +36,7 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
     }
 
     /// <summary>The area of a loop, positive when counter-clockwise.</summary>
+    /// <param name="loop">Its corners, not closed by a repeated point, metres.</param>
     public static double SignedArea(Vec2[] loop)
     {
         double sum = 0;
@@ -38,6 +46,7 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
     }
 
     /// <summary>The region mapped point by point; a mirroring map turns the loops back.</summary>
+    /// <param name="map">From the plane of the region into another; it may mirror.</param>
     public Region Map(Func<Vec2, Vec2> map) =>
         Of([.. Outer.Select(map)], Holes.Select(h => (IReadOnlyList<Vec2>)[.. h.Select(map)]));
 

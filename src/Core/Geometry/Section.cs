@@ -8,6 +8,8 @@ public static class Section
     private const double Weld = 1e-6;
 
     /// <summary>The lines in which a level plane cuts a mesh, chained. A closed line's first point is repeated at its end.</summary>
+    /// <param name="mesh">Metres.</param>
+    /// <param name="z">The height of the plane in the frame of the mesh, metres.</param>
     public static IReadOnlyList<IReadOnlyList<Vec2>> Cut(Mesh mesh, double z)
     {
         var next = new Dictionary<(long, long), List<(Vec2 From, Vec2 To)>>();
@@ -33,10 +35,12 @@ public static class Section
     }
 
     /// <summary>Edges between faces that meet at an angle, and edges of open surfaces.</summary>
+    /// <param name="mesh">Metres.</param>
     public static IReadOnlyList<(Vec3 A, Vec3 B)> FeatureEdges(Mesh mesh) =>
         [.. EdgeCorners(mesh).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
 
     /// <summary>The feature edges, and those where a rounded surface turns away from a viewer who looks down along −Z.</summary>
+    /// <param name="mesh">Metres, Z up.</param>
     public static IReadOnlyList<(Vec3 A, Vec3 B)> EdgesFromAbove(Mesh mesh) =>
         [.. EdgeCorners(mesh, true).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
 

@@ -40,6 +40,7 @@ public readonly record struct ShapeMeasure(double Volume, double Area, double Sp
     }
 
     /// <summary>Whether two shapes are the same, as far as these numbers tell.</summary>
+    /// <param name="other">Measured in metres too, in any frame.</param>
     public bool Like(ShapeMeasure other) =>
         Near(Volume, other.Volume)
         && Near(Area, other.Area)

@@ -10,6 +10,8 @@ public static class Solids
     private const double Farthest = 1e8;
 
     /// <summary>The first solid less the second.</summary>
+    /// <param name="a">A closed body, metres.</param>
+    /// <param name="b">Another, in the same frame.</param>
     /// <exception cref="ShapeException">A body is too fine, or the result would not be closed.</exception>
     public static Mesh Subtract(Mesh a, Mesh b) => !a.Bounds().Touches(b.Bounds(), 0) ? a : Run(a, b, (x, y) =>
             {
@@ -25,6 +27,8 @@ public static class Solids
             });
 
     /// <summary>What both solids share.</summary>
+    /// <param name="a">A closed body, metres.</param>
+    /// <param name="b">Another, in the same frame.</param>
     /// <exception cref="ShapeException">A body is too fine, or the result would not be closed.</exception>
     public static Mesh Intersect(Mesh a, Mesh b) =>
         !a.Bounds().Touches(b.Bounds(), 0) ? Mesh.Empty : Run(a, b, (x, y) =>
@@ -40,6 +44,8 @@ public static class Solids
             });
 
     /// <summary>Both solids in one.</summary>
+    /// <param name="a">A closed body, metres.</param>
+    /// <param name="b">Another, in the same frame.</param>
     /// <exception cref="ShapeException">A body is too fine, or the result would not be closed.</exception>
     public static Mesh Unite(Mesh a, Mesh b) =>
         !a.Bounds().Touches(b.Bounds(), 0) ? Mesh.Join([a, b]) : Run(a, b, (x, y) =>

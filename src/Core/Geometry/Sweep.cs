@@ -102,6 +102,9 @@ public static class Sweep
     }
 
     /// <summary>The rotation about an axis by an angle.</summary>
+    /// <param name="origin">A point of the axis, metres.</param>
+    /// <param name="axis">Its direction.</param>
+    /// <param name="angle">Radians, right-handed.</param>
     public static Frame Turn(Vec3 origin, Vec3 axis, double angle)
     {
         Vec3 On(Vec3 v) =>
@@ -111,6 +114,9 @@ public static class Sweep
     }
 
     /// <summary>A region between two with matching corners.</summary>
+    /// <param name="start">At the beginning.</param>
+    /// <param name="end">At the end, with as many corners.</param>
+    /// <param name="share">From 0 to 1.</param>
     /// <exception cref="ShapeException">The regions do not match.</exception>
     public static Region Between(Region start, Region end, double share)
     {

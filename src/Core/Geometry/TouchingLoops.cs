@@ -6,6 +6,7 @@ namespace SteadyLintel.Geometry;
 internal static class TouchingLoops
 {
     /// <summary>The same region with touching loops joined at their shared corners.</summary>
+    /// <param name="region">Metres.</param>
     public static Region Join(Region region)
     {
         var outer = region.Outer.ToList();

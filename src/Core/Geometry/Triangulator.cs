@@ -14,6 +14,7 @@ public static class Triangulator
     private static readonly GeometryFactory Factory = new();
 
     /// <summary>Triangles, counter-clockwise, numbered over the outer loop's points followed by each hole's.</summary>
+    /// <param name="region">Metres.</param>
     /// <exception cref="ShapeException">The loops cross each other.</exception>
     public static int[] Triangulate(Region region)
     {

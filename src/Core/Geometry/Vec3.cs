@@ -1,6 +1,9 @@
 namespace SteadyLintel.Geometry;
 
 /// <summary>A point or direction in space, metres, right-handed, Z up.</summary>
+/// <param name="X">Metres.</param>
+/// <param name="Y">Metres.</param>
+/// <param name="Z">Metres, up.</param>
 public readonly record struct Vec3(double X, double Y, double Z)
 {
     /// <summary>The origin.</summary>
@@ -18,21 +21,30 @@ public readonly record struct Vec3(double X, double Y, double Z)
     public Vec2 XY => new(X, Y);
 
     /// <summary>Sum.</summary>
+    /// <param name="a">One.</param>
+    /// <param name="b">The other.</param>
     public static Vec3 operator +(Vec3 a, Vec3 b) => new(a.X + b.X, a.Y + b.Y, a.Z + b.Z);
 
     /// <summary>Difference.</summary>
+    /// <param name="a">What is taken from.</param>
+    /// <param name="b">What is taken away.</param>
     public static Vec3 operator -(Vec3 a, Vec3 b) => new(a.X - b.X, a.Y - b.Y, a.Z - b.Z);
 
     /// <summary>Opposite.</summary>
+    /// <param name="a">What is turned round.</param>
     public static Vec3 operator -(Vec3 a) => new(-a.X, -a.Y, -a.Z);
 
     /// <summary>Scaled.</summary>
+    /// <param name="a">What is scaled.</param>
+    /// <param name="s">By how much.</param>
     public static Vec3 operator *(Vec3 a, double s) => new(a.X * s, a.Y * s, a.Z * s);
 
     /// <summary>The dot product.</summary>
+    /// <param name="b">The other.</param>
     public double Dot(Vec3 b) => (X * b.X) + (Y * b.Y) + (Z * b.Z);
 
     /// <summary>The cross product.</summary>
+    /// <param name="b">The other, to the left.</param>
     public Vec3 Cross(Vec3 b) => new((Y * b.Z) - (Z * b.Y), (Z * b.X) - (X * b.Z), (X * b.Y) - (Y * b.X));
 
     /// <summary>The direction with length 1; the zero vector stays zero.</summary>

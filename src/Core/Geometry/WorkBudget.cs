@@ -34,6 +34,7 @@ public sealed class WorkBudget : IDisposable
     }
 
     /// <summary>Spends steps of work.</summary>
+    /// <param name="steps">How many.</param>
     /// <exception cref="WorkBudgetException">The budget is spent.</exception>
     /// <exception cref="OperationCanceledException">The work was cancelled.</exception>
     public static void Spend(long steps)
@@ -50,6 +51,7 @@ public sealed class WorkBudget : IDisposable
     }
 
     /// <summary>Counts triangles of the finished shape.</summary>
+    /// <param name="triangles">How many.</param>
     /// <exception cref="WorkBudgetException">There are more than <see cref="MaxTriangles"/>.</exception>
     public static void SpendTriangles(int triangles)
     {

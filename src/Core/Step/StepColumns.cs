@@ -42,9 +42,11 @@ internal sealed class StepColumns
     public int Count => _next - _start;
 
     /// <summary>Empty columns for a file of so many bytes.</summary>
+    /// <param name="bytes">The length of the file.</param>
     public static StepColumns For(int bytes) => new(Math.Max(16, bytes / BytesPerInstance));
 
     /// <summary>Regions of shared columns for the parts of a file that lie between the cuts.</summary>
+    /// <param name="cuts">Offsets in bytes where parts begin and end, the first and the last included.</param>
     public static StepColumns[] For(IReadOnlyList<int> cuts)
     {
         var whole = For(cuts[^1]);
@@ -61,6 +63,8 @@ internal sealed class StepColumns
     public ref T First<T>(T[] column) => ref MemoryMarshal.GetReference(column.AsSpan(_start, Room));
 
     /// <summary>Says how many instances are in the region.</summary>
+    /// <param name="count">How many.</param>
+    /// <param name="maxId">The highest name among them.</param>
     public void Hold(int count, int maxId) => (_next, MaxId) = (_start + count, maxId);
 
     /// <summary>One set of columns out of parts that follow each other, the types renumbered.</summary>

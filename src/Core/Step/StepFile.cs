@@ -52,6 +52,9 @@ public sealed class StepFile
     public ReadOnlyMemory<byte> Bytes => _bytes;
 
     /// <summary>Indexes an exchange structure. Every damaged instance becomes a problem and the rest is read.</summary>
+    /// <param name="bytes">The whole file.</param>
+    /// <param name="limits">What a file may ask for; null for the usual.</param>
+    /// <param name="cancel">Stops between instances.</param>
     /// <exception cref="StepFormatException">A limit is exceeded, or there is neither a header nor an instance.</exception>
     /// <exception cref="OperationCanceledException">When asked to stop.</exception>
     public static StepFile Read(
@@ -86,31 +89,40 @@ public sealed class StepFile
     }
 
     /// <summary>The position of the instance with a name, or -1.</summary>
+    /// <param name="id">The number behind <c>#</c>.</param>
     public int IndexOf(int id) => _map.IndexOf(id);
 
     /// <summary>The name of an instance.</summary>
+    /// <param name="index">The position of the instance, from 0.</param>
     public int Id(int index) => _columns.Ids[index];
 
     /// <summary>The largest instance name, 0 in an empty file.</summary>
     public int MaxId => _map.MaxId;
 
     /// <summary>The instance's entry in <see cref="TypeNames"/>.</summary>
+    /// <param name="index">The position of the instance, from 0.</param>
     public int TypeOf(int index) => _columns.Types[index];
 
     /// <summary>The byte offset of the instance's <c>#</c>.</summary>
+    /// <param name="index">The position of the instance, from 0.</param>
     public int Offset(int index) => _columns.Offsets[index];
 
     /// <summary>The one-based line of an instance; counts from the start, so for reports only.</summary>
+    /// <param name="index">The position of the instance, from 0.</param>
     public int Line(int index) => StepScan.LineOf(_bytes.Span, _columns.Offsets[index]);
 
     /// <summary>The instance as it is in the file, from its <c>#</c> to its semicolon.</summary>
+    /// <param name="index">The position of the instance, from 0.</param>
     public ReadOnlySpan<byte> Raw(int index) => _bytes.Span.Slice(_columns.Offsets[index], _columns.Lengths[index]);
 
     /// <summary>The attributes of a simple instance; for a complex instance use <see cref="Part"/>.</summary>
+    /// <param name="index">The position of the instance, from 0.</param>
     public StepRecord Record(int index) => new(Inside(index));
 
     /// <summary>The attributes that a complex instance has for one of its entities; none when it lacks that part. A simple instance answers
     /// for its own keyword.</summary>
+    /// <param name="index">The position of the instance, from 0.</param>
+    /// <param name="keyword">The entity, in capital letters.</param>
     public StepRecord Part(int index, string keyword)
     {
         if (TypeNames[TypeOf(index)].Length > 0)
@@ -122,6 +134,7 @@ public sealed class StepFile
     }
 
     /// <summary>The keywords of a complex instance, in file order.</summary>
+    /// <param name="index">The position of the instance, from 0.</param>
     public IReadOnlyList<string> PartNames(int index) => [.. Parts(index).Select(p => p.Name)];
 
     private ReadOnlySpan<byte> Inside(int index)

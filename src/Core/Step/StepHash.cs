@@ -7,6 +7,7 @@ namespace SteadyLintel.Step;
 public static class StepHash
 {
     /// <summary>The hash of all bytes, eight at a time.</summary>
+    /// <param name="word">Any bytes.</param>
     public static uint Of(ReadOnlySpan<byte> word)
     {
         ulong hash = Long(word);
@@ -14,6 +15,7 @@ public static class StepHash
     }
 
     /// <summary>The same hash in 64 bits, for telling contents apart.</summary>
+    /// <param name="word">Any bytes.</param>
     public static ulong Long(ReadOnlySpan<byte> word)
     {
         ulong hash = (uint)word.Length * 0x9E3779B97F4A7C15;

@@ -113,6 +113,7 @@ internal ref struct StepIndexer(
     }
 
     /// <summary>Reports what is missing at the end of the file.</summary>
+    /// <param name="ended">Whether the file said that it ends.</param>
     public void Finish(bool ended)
     {
         int rest = StepScan.SkipSpace(_bytes, _start);

@@ -34,6 +34,8 @@ public static class StepNumber
     ];
 
     /// <summary>Parses an integer or real, correctly rounded.</summary>
+    /// <param name="text">As it is in the file, without white space around it.</param>
+    /// <param name="value">The number; 0 where it is none.</param>
     /// <remarks>
     /// A mantissa below 2^53 with a power of ten up to 22 is exact in one operation (Clinger 1990); everything else
     /// goes to the framework's parser.
@@ -105,10 +107,12 @@ public static class StepNumber
         double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out value) && double.IsFinite(value);
 
     /// <summary>A number to 15 digits, so that 4800 thousandths are 4.8 and not its neighbour.</summary>
+    /// <param name="value">Any number.</param>
     public static double Rounded(double value) =>
         double.Parse(value.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
 
     /// <summary>Prints a real so that it reads back the same, with the full stop the standard demands: <c>1.</c>, <c>1.E-05</c>.</summary>
+    /// <param name="value">A finite number.</param>
     public static string Format(double value)
     {
         if (!double.IsFinite(value))

@@ -49,6 +49,8 @@ internal static class StepScan
     }
 
     /// <summary>Whether parentheses are nested deeper than a number; those in strings and comments do not count.</summary>
+    /// <param name="bytes">Of an instance.</param>
+    /// <param name="depth">How deep is deep enough.</param>
     public static bool IsDeeper(ReadOnlySpan<byte> bytes, int depth)
     {
         // Most values have few parentheses, and counting them is cheap.
@@ -114,6 +116,9 @@ internal static class StepScan
     }
 
     /// <summary>The end of a parameter without white space and comments behind it.</summary>
+    /// <param name="bytes">Of the file.</param>
+    /// <param name="from">Where the parameter begins.</param>
+    /// <param name="to">Where the next begins.</param>
     public static int TrimEnd(ReadOnlySpan<byte> bytes, int from, int to)
     {
         while (true)
@@ -130,10 +135,13 @@ internal static class StepScan
     }
 
     /// <summary>Whether a byte may be in a keyword.</summary>
+    /// <param name="c">The byte.</param>
     public static bool IsKeyword(byte c) =>
         char.IsAsciiLetterOrDigit((char)c) || c is (byte)'_' or (byte)'-' or (byte)'!';
 
     /// <summary>The one-based line of an offset.</summary>
+    /// <param name="bytes">Of the file.</param>
+    /// <param name="offset">In them.</param>
     public static int LineOf(ReadOnlySpan<byte> bytes, int offset) =>
         bytes[..Math.Min(offset, bytes.Length)].Count((byte)'\n') + 1;
 }

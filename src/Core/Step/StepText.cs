@@ -9,6 +9,7 @@ public static class StepText
     private static readonly Encoding Utf8Strict = new UTF8Encoding(false, true);
 
     /// <summary>Decodes the bytes between the apostrophes.</summary>
+    /// <param name="coded">Without the apostrophes around them.</param>
     /// <remarks>
     /// <c>''</c> is an apostrophe, <c>\\</c> a backslash, <c>\S\d</c> shifts into the page chosen by <c>\PB\</c>
     /// (ISO 8859-1 unless \P is set), <c>\X\E4</c> is one byte of ISO 8859-1, <c>\X2\00E4\X0\</c> UTF-16, <c>\X4\0001F600\X0\</c>
@@ -38,6 +39,7 @@ public static class StepText
     }
 
     /// <summary>Encodes text so that it can be between apostrophes; the result is pure ASCII.</summary>
+    /// <param name="text">Any text.</param>
     public static string Encode(string text)
     {
         var coded = new StringBuilder(text.Length + 8);

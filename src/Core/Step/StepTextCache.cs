@@ -13,6 +13,7 @@ public sealed class StepTextCache(StepTextCache.Decoder? decode = null)
     private readonly Entry?[] _entries = new Entry?[Slots];
 
     /// <summary>The text that coded bytes mean, see <see cref="StepText.Decode"/>.</summary>
+    /// <param name="coded">Without the apostrophes around them.</param>
     public string Get(ReadOnlySpan<byte> coded)
     {
         if (coded.Length is 0 or > MaxLength)
@@ -27,6 +28,7 @@ public sealed class StepTextCache(StepTextCache.Decoder? decode = null)
     }
 
     /// <summary>Turns bytes of a file into text.</summary>
+    /// <param name="bytes">As they are in the file.</param>
     public delegate string Decoder(ReadOnlySpan<byte> bytes);
 
     private sealed record Entry(byte[] Coded, string Text);

@@ -19,6 +19,7 @@ internal sealed class StepTypeTable
     public IReadOnlyList<string> Names => _names;
 
     /// <summary>The number of a keyword, or -1 when a file has more than 65 000 different ones.</summary>
+    /// <param name="keyword">In capital letters.</param>
     public int Intern(ReadOnlySpan<byte> keyword)
     {
         uint hash = StepHash.Of(keyword);
@@ -44,6 +45,10 @@ internal sealed class StepTypeTable
     }
 
     /// <summary>Makes a keyword known to <see cref="Known"/>; another may lose its place to it.</summary>
+    /// <param name="bytes">Of the file.</param>
+    /// <param name="keyword">Where the keyword begins.</param>
+    /// <param name="open">Where its parenthesis is.</param>
+    /// <param name="number">What it is called.</param>
     public void Remember(ReadOnlySpan<byte> bytes, int keyword, int open, int number)
     {
         int length = open - keyword;
@@ -56,6 +61,8 @@ internal sealed class StepTypeTable
     }
 
     /// <summary>The first bytes, 31 at most, zeroes behind them.</summary>
+    /// <param name="bytes">Of the file.</param>
+    /// <param name="length">How many count.</param>
     public static Vector256<byte> First(Vector256<byte> bytes, int length) =>
         bytes & Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(Ones), (nuint)(32 - length));
 

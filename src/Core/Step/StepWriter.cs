@@ -3,6 +3,7 @@ using System.Text;
 namespace SteadyLintel.Step;
 
 /// <summary>Writes an exchange structure. Text in, text out: the same calls give the same bytes.</summary>
+/// <param name="target">Where to; it is left open.</param>
 /// <remarks>Lines end in LF. The stream is left open; <see cref="End"/> closes the structure.</remarks>
 public sealed class StepWriter(Stream target)
 {
@@ -10,6 +11,7 @@ public sealed class StepWriter(Stream target)
     public int Count { get; private set; }
 
     /// <summary>Writes the header and opens the DATA section.</summary>
+    /// <param name="header">What the file says of itself.</param>
     public void Begin(StepHeader header)
     {
         Line("ISO-10303-21;");
@@ -24,6 +26,7 @@ public sealed class StepWriter(Stream target)
     }
 
     /// <summary>Writes an instance byte for byte as it came, semicolon included.</summary>
+    /// <param name="raw">From its <c>#</c> to its semicolon.</param>
     public void Copy(ReadOnlySpan<byte> raw)
     {
         target.Write(raw);
@@ -32,6 +35,9 @@ public sealed class StepWriter(Stream target)
     }
 
     /// <summary>Writes an instance from its keyword and the text between the parentheses.</summary>
+    /// <param name="id">The number behind <c>#</c>.</param>
+    /// <param name="keyword">The entity, in capital letters.</param>
+    /// <param name="inside">Parameters as they are written, with commas.</param>
     public void Instance(int id, string keyword, string inside) =>
         Copy(Encoding.ASCII.GetBytes($"#{id}={keyword}({inside});"));
 
@@ -43,6 +49,7 @@ public sealed class StepWriter(Stream target)
     }
 
     /// <summary>A string parameter; null gives <c>$</c>.</summary>
+    /// <param name="text">Any text.</param>
     public static string String(string? text) => text is null ? "$" : $"'{StepText.Encode(text)}'";
 
     private static string List(IReadOnlyList<string> texts) =>

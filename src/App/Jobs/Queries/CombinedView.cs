@@ -1,4 +1,6 @@
 using System.Runtime.CompilerServices;
+using System.Security.Cryptography;
+using System.Text;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;
@@ -74,9 +76,23 @@ public sealed class CombinedView(LintelDb db)
         }
     }
 
-    /// <summary>Whether a revision is one of the job.</summary>
-    public Task<bool> IsOfAsync(Guid job, Guid revision, CancellationToken cancel) =>
-        db.Revisions.AnyAsync(v => v.Id == revision && v.Delivery.Source.JobId == job, cancel);
+    /// <summary>What the picture of a revision is named by, another one when its pieces are others; null where it is none of the
+    /// job's.</summary>
+    public async Task<string?> PictureVersionAsync(Guid job, Guid revision, CancellationToken cancel) =>
+        await db.Revisions.AnyAsync(v => v.Id == revision && v.Delivery.Source.JobId == job, cancel)
+            ? PictureVersion(
+                await db
+                    .Chunks.Where(c => c.RevisionId == revision)
+                    .OrderBy(c => c.Number)
+                    .Select(c => c.Hash)
+                    .ToListAsync(cancel)
+            )
+            : null;
+
+    /// <summary>What a picture is named by.</summary>
+    /// <param name="hashes">Of its pieces, in their order.</param>
+    public static string PictureVersion(IEnumerable<string> hashes) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.ASCII.GetBytes(string.Concat(hashes))))[..16];
 
     /// <summary>The content of a piece; null where no revision of the job has it.</summary>
     public Task<byte[]?> ChunkAsync(Guid job, string hash, CancellationToken cancel) =>

@@ -1,6 +1,7 @@
 namespace SteadyLintel.Geometry;
 
 /// <summary>A plane: u and v along the frame's X and Y.</summary>
+/// <param name="frame">Whose zero is where u and v are zero.</param>
 public sealed class PlaneSurface(Frame frame) : Surface
 {
     /// <inheritdoc/>
@@ -12,6 +13,8 @@ public sealed class PlaneSurface(Frame frame) : Surface
 }
 
 /// <summary>A cylinder: u about the frame's Z, v along it.</summary>
+/// <param name="frame">Whose Z is the axis.</param>
+/// <param name="radius">Metres.</param>
 public sealed class CylinderSurface(Frame frame, double radius) : Surface
 {
     /// <inheritdoc/>
@@ -30,6 +33,8 @@ public sealed class CylinderSurface(Frame frame, double radius) : Surface
 }
 
 /// <summary>A sphere: u about the frame's Z, v the height above the equator as an angle.</summary>
+/// <param name="frame">Whose zero is the middle.</param>
+/// <param name="radius">Metres.</param>
 public sealed class SphereSurface(Frame frame, double radius) : Surface
 {
     /// <inheritdoc/>
@@ -60,6 +65,9 @@ public sealed class SphereSurface(Frame frame, double radius) : Surface
 }
 
 /// <summary>A torus: u about the frame's Z, v about its tube.</summary>
+/// <param name="frame">Whose zero is the middle and whose Z the axis.</param>
+/// <param name="major">From the axis to the middle of the tube, metres.</param>
+/// <param name="minor">Of the tube, metres.</param>
 public sealed class TorusSurface(Frame frame, double major, double minor) : Surface
 {
     /// <inheritdoc/>

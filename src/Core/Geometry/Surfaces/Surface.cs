@@ -14,6 +14,8 @@ public abstract class Surface
         (double.NegativeInfinity, double.PositiveInfinity, double.NegativeInfinity, double.PositiveInfinity);
 
     /// <summary>The point at parameters.</summary>
+    /// <param name="u">The first parameter: metres, or radians about an axis.</param>
+    /// <param name="v">The second, likewise.</param>
     public abstract Vec3 Point(double u, double v);
 
     /// <summary>The parameters of the point of the surface nearest to a point.</summary>
@@ -22,5 +24,6 @@ public abstract class Surface
     public abstract Vec2 Uv(Vec3 p, Vec2? near);
 
     /// <summary>Whether all u are one point at this v: a pole.</summary>
+    /// <param name="v">The second parameter.</param>
     public virtual bool IsPole(double v) => false;
 }

@@ -1,6 +1,8 @@
 namespace SteadyLintel.Geometry;
 
 /// <summary>A curve moved along a direction: u along the curve, v metres along the direction.</summary>
+/// <param name="curve">What is moved, metres.</param>
+/// <param name="direction">Of any length.</param>
 public sealed class ExtrusionSurface(CurveSamples curve, Vec3 direction) : Surface
 {
     private readonly Vec3 _direction = direction.Unit();
@@ -32,6 +34,9 @@ public sealed class ExtrusionSurface(CurveSamples curve, Vec3 direction) : Surfa
 }
 
 /// <summary>A curve turned about an axis: u the angle, v along the curve.</summary>
+/// <param name="curve">What is turned, metres.</param>
+/// <param name="origin">A point of the axis.</param>
+/// <param name="axis">Its direction.</param>
 public sealed class RevolutionSurface(CurveSamples curve, Vec3 origin, Vec3 axis) : Surface
 {
     private readonly Frame _frame = Frame.FromAxes(

@@ -1,5 +1,4 @@
 using System.Buffers.Binary;
-using System.Security.Cryptography;
 using Microsoft.AspNetCore.Mvc;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -22,13 +21,7 @@ public sealed partial class CombineModel
         var chunks = await view.ChunksAsync(ids, HttpContext.RequestAborted);
         var versions = chunks
             .GroupBy(c => c.RevisionId)
-            .ToDictionary(
-                g => g.Key,
-                g =>
-                    Convert.ToHexStringLower(
-                        SHA256.HashData(System.Text.Encoding.ASCII.GetBytes(string.Concat(g.Select(c => c.Hash))))
-                    )[..16]
-            );
+            .ToDictionary(g => g.Key, g => CombinedView.PictureVersion(g.Select(c => c.Hash)));
         return new JsonResult(
             new
             {
@@ -140,7 +133,7 @@ public sealed partial class CombineModel
     /// <param name="version">As the scene names it.</param>
     public async Task<IActionResult> OnGetPictureAsync(Guid id, string version)
     {
-        if (version is not { Length: 16 } || !await view.IsOfAsync(Job.Id, id, HttpContext.RequestAborted))
+        if (version != await view.PictureVersionAsync(Job.Id, id, HttpContext.RequestAborted))
             return NotFound();
         await pictures.WriteAsync(view, id, version, Response, HttpContext.RequestAborted);
         return new EmptyResult();

@@ -39,6 +39,12 @@ export class Detail {
     this.quick = null;
     /** @type {Part[]} what is still to be drawn */
     this.rest = [];
+    /** Where the whole picture that is shown was seen from; none while it is not whole. */
+    this.shown = '';
+    this.seen = '';
+    /** @type {Beside | null} where a picture from the same place is drawn until it is whole */
+    this.beside = null;
+    this.isBeside = false;
   }
 
   /** @returns {(THREE.Mesh | THREE.LineSegments)[]} */
@@ -71,9 +77,14 @@ export class Detail {
       this.whole(camera);
       return;
     }
-    this.moving(camera);
-    const share = Math.min(1, MOVING / this.triangles);
-    for (const mesh of this.meshes) this.leave(mesh, mesh.userData.first ?? Math.ceil(corners(mesh) * share));
+    this.seen = `${camera.matrixWorld.elements} ${camera.projectionMatrix.elements}`;
+    // Whoever picks or hides something goes on seeing the picture that is there until the new one is whole.
+    this.isBeside = this.shown === this.seen;
+    if (this.isBeside) {
+      this.beside ??= new Beside(this.renderer);
+      this.beside.clear();
+    } else this.moving(camera);
+    for (const mesh of this.meshes) this.leave(mesh, this.isBeside ? 0 : (mesh.userData.first ?? 0));
     for (const lines of /** @type {THREE.LineSegments[]} */ (this.edges.children)) this.leave(lines, 0);
   }
 
@@ -108,10 +119,14 @@ export class Detail {
       left -= (part.count * places(part.drawable)) / 3;
     }
     this.renderer.autoClear = false;
-    this.renderer.render(this.world, camera);
+    if (this.isBeside) this.beside?.draw(this.world, camera);
+    else this.renderer.render(this.world, camera);
     this.renderer.autoClear = true;
     this.restore();
-    return this.rest.length > 0;
+    if (this.rest.length) return true;
+    if (this.isBeside) this.beside?.show();
+    this.shown = this.seen;
+    return false;
   }
 
   /**
@@ -120,6 +135,7 @@ export class Detail {
    */
   moving(camera) {
     const share = Math.min(1, MOVING / Math.max(1, this.triangles));
+    this.shown = '';
     this.hide();
     for (const mesh of this.meshes) {
       mesh.userData.first = 3 * Math.ceil((corners(mesh) * share) / 3);
@@ -156,6 +172,13 @@ export class Detail {
     this.quick = performance.now() - begun < QUICK;
   }
 
+  /** The canvas has another size: nothing is on it. */
+  resized() {
+    this.shown = '';
+    this.beside?.dispose();
+    this.beside = null;
+  }
+
   hide() {
     for (const drawable of this.drawables) drawable.visible = false;
   }
@@ -165,5 +188,53 @@ export class Detail {
       drawable.visible = true;
       drawable.geometry.setDrawRange(0, Infinity);
     }
+  }
+}
+
+/** A second picture, drawn beside the one that is shown and put in its place at once. */
+class Beside {
+  /** @param {THREE.WebGLRenderer} renderer */
+  constructor(renderer) {
+    this.renderer = renderer;
+    const { width, height } = renderer.getDrawingBufferSize(new THREE.Vector2());
+    this.target = new THREE.WebGLRenderTarget(width, height, {
+      samples: renderer.getContext().getContextAttributes()?.antialias ? 4 : 0,
+    });
+    const material = new THREE.ShaderMaterial({
+      uniforms: { picture: { value: this.target.texture } },
+      vertexShader: 'varying vec2 at; void main() { at = uv; gl_Position = vec4(position.xy, 0.0, 1.0); }',
+      fragmentShader:
+        'uniform sampler2D picture; varying vec2 at; void main() { gl_FragColor = texture2D(picture, at); }',
+      blending: THREE.NoBlending,
+      depthTest: false,
+      depthWrite: false,
+    });
+    this.sheet = new THREE.Scene();
+    this.sheet.add(new THREE.Mesh(new THREE.PlaneGeometry(2, 2), material));
+    this.flat = new THREE.OrthographicCamera(-1, 1, 1, -1, 0, 1);
+  }
+
+  clear() {
+    this.renderer.setRenderTarget(this.target);
+    this.renderer.clear();
+    this.renderer.setRenderTarget(null);
+  }
+
+  /**
+   * @param {THREE.Scene} world
+   * @param {THREE.Camera} camera
+   */
+  draw(world, camera) {
+    this.renderer.setRenderTarget(this.target);
+    this.renderer.render(world, camera);
+    this.renderer.setRenderTarget(null);
+  }
+
+  show() {
+    this.renderer.render(this.sheet, this.flat);
+  }
+
+  dispose() {
+    this.target.dispose();
   }
 }

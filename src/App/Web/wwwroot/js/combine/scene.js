@@ -115,6 +115,7 @@ export class Building {
     const { clientWidth: w, clientHeight: h } = this.host;
     if (!w || !h) return;
     this.renderer.setSize(w, h, false);
+    this.detail.resized();
     this.camera.aspect = w / h;
     this.camera.updateProjectionMatrix();
     this.draw();
