@@ -77,6 +77,7 @@ export class Detail {
       this.whole(camera);
       return;
     }
+    camera.updateMatrixWorld();
     this.seen = `${camera.matrixWorld.elements} ${camera.projectionMatrix.elements}`;
     // Whoever picks or hides something goes on seeing the picture that is there until the new one is whole.
     this.isBeside = this.shown === this.seen;
