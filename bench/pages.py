@@ -1,39 +1,18 @@
 """Delivers a model of 50 000 elements to a running server, then times pages and fragments and looks at the combined view in Chromium."""
-import http.cookiejar
 import json
 import os
 import re
 import subprocess
 import sys
 import time
-import urllib.parse
 import urllib.request
 
+from session import PIECE, Session
+
 base, model = sys.argv[1:3]
-PIECE = 4 << 20
 ROUNDS = 40
-jar = http.cookiejar.CookieJar()
-web = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(jar))
-
-
-def get(path):
-    with web.open(base + path) as answer:
-        return answer.read()
-
-
-def post(path, body=b"", token=""):
-    request = urllib.request.Request(base + path, data=body, headers={"RequestVerificationToken": token, "Content-Type": "application/octet-stream"} if token else {})
-    with web.open(request) as answer:
-        return answer.read()
-
-
-def token_of(path):
-    return re.search(rb'name="__RequestVerificationToken" type="hidden" value="([^"]+)"', get(path)).group(1).decode()
-
-
-def sign_in():
-    form = {"Email": "coordinator@heron.example", "Password": "heron-wharf-2026", "__RequestVerificationToken": token_of("/signin")}
-    post("/signin", urllib.parse.urlencode(form).encode())
+session = Session(base)
+get, post, token_of, sign_in = session.get, session.post, session.token_of, session.sign_in
 
 
 def deliver():

@@ -1,5 +1,4 @@
 """Delivers a model to a running server as the receive page does, and says how long it takes to be ready after its last byte."""
-import http.cookiejar
 import json
 import os
 import re
@@ -7,34 +6,14 @@ import subprocess
 import sys
 import threading
 import time
-import urllib.parse
 import urllib.request
 
+from session import PIECE, Session
+
 base, model, server, bench = sys.argv[1:5]
-PIECE = 4 << 20
-jar = http.cookiejar.CookieJar()
-web = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(jar))
+session = Session(base)
+get, post, token_of, sign_in = session.get, session.post, session.token_of, session.sign_in
 peaks = {}
-
-
-def get(path):
-    with web.open(base + path) as answer:
-        return answer.read()
-
-
-def post(path, body=b"", token=""):
-    headers = {"RequestVerificationToken": token, "Content-Type": "application/octet-stream"} if token else {}
-    with web.open(urllib.request.Request(base + path, data=body, headers=headers)) as answer:
-        return answer.read()
-
-
-def token_of(path):
-    return re.search(rb'name="__RequestVerificationToken" type="hidden" value="([^"]+)"', get(path)).group(1).decode()
-
-
-def sign_in():
-    form = {"Email": "coordinator@heron.example", "Password": "heron-wharf-2026", "__RequestVerificationToken": token_of("/signin")}
-    post("/signin", urllib.parse.urlencode(form).encode())
 
 
 def watch_memory():

@@ -11,9 +11,12 @@ public sealed record ClassificationUse(string System, string Code, string Name)
 }
 
 /// <summary>Reads classification references of elements and their types.</summary>
+/// <param name="model">The model.</param>
+/// <param name="relations">Its relationships.</param>
 public sealed class ClassificationReader(IfcModel model, IfcRelations relations)
 {
     /// <summary>The classifications of an element, its own first, then its type's.</summary>
+    /// <param name="element">Its position among the instances of the file.</param>
     public IReadOnlyList<ClassificationUse> Of(int element)
     {
         var uses = new List<ClassificationUse>();

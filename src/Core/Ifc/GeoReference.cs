@@ -20,6 +20,9 @@ public sealed record GeoReference(
     public double Scale { get; init; } = 1;
 
     /// <summary>Reads the map conversion, or the first site's placement when there is none.</summary>
+    /// <param name="model">The model.</param>
+    /// <param name="structure">Its spatial structure.</param>
+    /// <param name="units">Its units.</param>
     public static GeoReference Read(IfcModel model, SpatialStructure structure, IfcUnits units)
     {
         foreach (int conversion in model.OfType("IfcMapConversion"))

@@ -6,10 +6,13 @@ public static class GlobalIds
     private const string Digits = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$";
 
     /// <summary>Whether a text has the form of a GlobalId. The first character holds two bits only.</summary>
+    /// <param name="id">Any text.</param>
     public static bool IsWellFormed(string id) =>
         id.Length == 22 && id[0] is >= '0' and <= '3' && id.All(c => Digits.Contains(c, StringComparison.Ordinal));
 
     /// <summary>A GlobalId that always comes out the same for an object and a purpose.</summary>
+    /// <param name="globalId">The object's, as written.</param>
+    /// <param name="purpose">Another one gives another GlobalId.</param>
     public static string Derived(string globalId, string purpose) =>
         FromBytes(
             System
@@ -18,6 +21,7 @@ public static class GlobalIds
         );
 
     /// <summary>The spelling of a GlobalId as a universally unique identifier (RFC 9562).</summary>
+    /// <param name="id">As written.</param>
     /// <returns>Null where the text does not have the form of a GlobalId.</returns>
     public static string? Expanded(string id)
     {
@@ -33,6 +37,7 @@ public static class GlobalIds
     }
 
     /// <summary>The compressed form of 16 bytes, most significant first.</summary>
+    /// <param name="bytes">Sixteen.</param>
     public static string FromBytes(ReadOnlySpan<byte> bytes)
     {
         if (bytes.Length != 16)

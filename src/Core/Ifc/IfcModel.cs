@@ -36,6 +36,7 @@ public sealed class IfcModel
     public bool SchemaKnown { get; private init; }
 
     /// <summary>Opens a model over an indexed file.</summary>
+    /// <param name="file">The indexed file.</param>
     public static IfcModel Open(StepFile file)
     {
         var schema = IfcSchema.For(file.Header.Schema);
@@ -43,24 +44,32 @@ public sealed class IfcModel
     }
 
     /// <summary>Indexes bytes and opens the model.</summary>
+    /// <param name="bytes">The whole file.</param>
+    /// <param name="cancel">Stops between instances.</param>
     public static IfcModel Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default) =>
         Open(StepFile.Read(bytes, null, cancel));
 
     /// <summary>The entity of an instance, null when the schema does not know its keyword, and for a reference to nothing (-1).</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
     public EntityDef? Entity(int index) => index < 0 ? null : _types[File.TypeOf(index)];
 
     /// <summary>The class name as the standard spells it, or the file's keyword when the schema does not know it; <c>nothing</c> for a
     /// reference to nothing (-1).</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
     public string ClassName(int index) =>
         index < 0 ? "nothing" : Entity(index)?.Name ?? File.TypeNames[File.TypeOf(index)];
 
     /// <summary>Whether an instance is of an entity or one of its subtypes.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
+    /// <param name="entity">As the standard spells it.</param>
     public bool Is(int index, string entity) => index >= 0 && Entity(index)?.Is(entity) == true;
 
     /// <summary>All instances of an entity and its subtypes, type by type, in file order within a type.</summary>
+    /// <param name="entity">As the standard spells it.</param>
     public IEnumerable<int> OfType(string entity) => OfType(e => e.Is(entity));
 
     /// <summary>All instances of the entities that are asked for, type by type, in file order within a type.</summary>
+    /// <param name="wanted">Says of an entity whether it is.</param>
     public IEnumerable<int> OfType(Func<EntityDef, bool> wanted)
     {
         for (int t = 0; t < _types.Length; t++)
@@ -84,25 +93,36 @@ public sealed class IfcModel
     }
 
     /// <summary>The attributes of an instance.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
     public StepRecord Record(int index) => File.Record(index);
 
     /// <summary>An attribute by its name in the standard; a null value when the entity has none of that name.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
+    /// <param name="attribute">As the standard spells it.</param>
     public StepValue Get(int index, string attribute) =>
         index < 0 ? default : File.Record(index)[Entity(index)?.Position(attribute) ?? -1];
 
     /// <summary>The text of an attribute, null when unset.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
+    /// <param name="attribute">As the standard spells it.</param>
     public string? Text(int index, string attribute) => Get(index, attribute).Text;
 
     /// <summary>The position of the instance that an attribute refers to, -1 when unset or dangling.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
+    /// <param name="attribute">As the standard spells it.</param>
     public int Ref(int index, string attribute) => Target(Get(index, attribute));
 
     /// <summary>The positions of the instances that a list attribute refers to, dangling ones left out.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
+    /// <param name="attribute">As the standard spells it.</param>
     public int[] Refs(int index, string attribute) => Targets(Get(index, attribute));
 
     /// <summary>The position of the instance that a value refers to, or -1.</summary>
+    /// <param name="value">Of an attribute.</param>
     public int Target(StepValue value) => File.IndexOf(value.Reference);
 
     /// <summary>The positions of the instances that a list refers to, nested lists flattened, dangling ones left out.</summary>
+    /// <param name="list">Of an attribute.</param>
     public int[] Targets(StepValue list)
     {
         var raw = list.Kind is StepKind.Reference or StepKind.List or StepKind.Typed ? list.Raw : default;
@@ -122,8 +142,10 @@ public sealed class IfcModel
     }
 
     /// <summary>The GlobalId of a rooted instance as written, empty when missing.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
     public string GlobalId(int index) => Text(index, "GlobalId") ?? "";
 
     /// <summary>The Name of an instance, empty when unset.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
     public string Name(int index) => Text(index, "Name") ?? "";
 }

@@ -4,16 +4,20 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Placements in metres, and where products are in the file's world frame. Safe for concurrent use.</summary>
+/// <param name="model">The model.</param>
+/// <param name="metres">The size of the file's length unit, metres.</param>
 public sealed class IfcPlacements(IfcModel model, double metres)
 {
     private const int MaxDepth = 200;
     private readonly ConcurrentDictionary<int, Frame> _world = new();
 
     /// <summary>The frame of a product in the world; the identity when it has no placement.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
     /// <exception cref="ShapeException">The placement is of a kind that is not read, or a chain refers to itself.</exception>
     public Frame Product(int product) => World(model.Ref(product, "ObjectPlacement"), 0);
 
     /// <summary>An IfcAxis2Placement2D or 3D, or an IfcAxis2PlacementLinear's nothing: the identity when unset.</summary>
+    /// <param name="placement">Its position among the instances of the file.</param>
     public Frame Axes(int placement)
     {
         if (placement < 0)
@@ -33,6 +37,7 @@ public sealed class IfcPlacements(IfcModel model, double metres)
     }
 
     /// <summary>An IfcCartesianPoint in metres; a missing third coordinate is 0.</summary>
+    /// <param name="point">Its position among the instances of the file.</param>
     public Vec3 Point(int point)
     {
         if (point < 0)
@@ -46,6 +51,8 @@ public sealed class IfcPlacements(IfcModel model, double metres)
     }
 
     /// <summary>An IfcDirection, not normalised; the fallback when unset.</summary>
+    /// <param name="direction">Its position among the instances of the file.</param>
+    /// <param name="fallback">What it is when unset.</param>
     public Vec3 Direction(int direction, Vec3 fallback)
     {
         if (direction < 0)

@@ -26,6 +26,7 @@ public sealed class IfcRelations
     ];
 
     /// <summary>Reads every relationship of the kinds below.</summary>
+    /// <param name="model">The model.</param>
     public IfcRelations(IfcModel model)
     {
         // Each kind is a scan of its own, so they are made side by side; a kind with many instances in stretches.

@@ -9,6 +9,7 @@ public sealed class IfcStyles
     private readonly IfcModel _model;
 
     /// <summary>Reads every IfcStyledItem.</summary>
+    /// <param name="model">The model.</param>
     public IfcStyles(IfcModel model)
     {
         _model = model;
@@ -35,12 +36,14 @@ public sealed class IfcStyles
     }
 
     /// <summary>The colour of a representation item, null when it has no style.</summary>
+    /// <param name="item">Its position among the instances of the file.</param>
     public Colour? Item(int item) => _items.TryGetValue(item, out var colour) ? colour : null;
 
     /// <summary>Whether some face of a shell has a style of its own.</summary>
     public bool FacesAreStyled { get; }
 
     /// <summary>The colours of the faces of a tessellation, in their order (IfcIndexedColourMap); null when it has no map.</summary>
+    /// <param name="set">Its position among the instances of the file.</param>
     public IReadOnlyList<Colour?>? Faces(int set)
     {
         if (!_maps.TryGetValue(set, out int map))
@@ -58,6 +61,7 @@ public sealed class IfcStyles
     }
 
     /// <summary>The colour of a material, null when it has no style.</summary>
+    /// <param name="material">Its position among the instances of the file.</param>
     public Colour? Material(int material) => _materials.TryGetValue(material, out var colour) ? colour : null;
 
     private Colour? ColourOf(int styled)

@@ -67,6 +67,7 @@ public sealed class IfcUnits
     private readonly IfcModel _model;
 
     /// <summary>Reads the assignment of the project, or the first one in the file when the project names none.</summary>
+    /// <param name="model">The model.</param>
     public IfcUnits(IfcModel model)
     {
         _model = model;
@@ -114,9 +115,11 @@ public sealed class IfcUnits
     public double Radians { get; }
 
     /// <summary>The size of a named unit in its SI base unit (metre, square metre, radian …); NaN when it is unknown.</summary>
+    /// <param name="unit">Its position among the instances of the file.</param>
     public double Factor(int unit) => Factor(unit, 0);
 
     /// <summary>A unit's name in lower case; empty when unknown.</summary>
+    /// <param name="unit">Its position among the instances of the file.</param>
     public string Name(int unit)
     {
         if (!_model.Is(unit, "IfcSIUnit"))
@@ -126,6 +129,7 @@ public sealed class IfcUnits
     }
 
     /// <summary>A unit's symbol as people write it: <c>mm</c>, <c>m²</c>, <c>kg/m³</c>; its name when there is no common symbol.</summary>
+    /// <param name="unit">Its position among the instances of the file.</param>
     public string Symbol(int unit) => Symbol(unit, false);
 
     private string Symbol(int unit, bool within)
@@ -173,6 +177,7 @@ public sealed class IfcUnits
 
     /// <summary>The symbol that values of a measure type carry when they name no unit of their own; empty for a measure without
     /// unit.</summary>
+    /// <param name="measure">The defined type, in capital letters.</param>
     public string SymbolFor(string measure) =>
         _symbols.GetOrAdd(
             measure,
@@ -184,10 +189,12 @@ public sealed class IfcUnits
         );
 
     /// <summary>The size of the unit assigned to a kind (<c>AREAUNIT</c>) in SI; NaN when none is assigned.</summary>
+    /// <param name="kind">As the standard spells it.</param>
     public double Assigned(string kind) => _byKind.TryGetValue(kind, out int unit) ? Factor(unit) : double.NaN;
 
     /// <summary>What a unit is, so that units of two models can be compared: its base units with their powers, and its size in
     /// them.</summary>
+    /// <param name="unit">Its position among the instances of the file.</param>
     /// <returns>Equal texts for equal units: a kilopascal of one file and of another, a conversion-based foot whatever it is called. Money
     /// goes by its currency.</returns>
     public string Signature(int unit)

@@ -7,6 +7,7 @@ public sealed class LayerReader
     private readonly Links _layersOf;
 
     /// <summary>Reads every IfcPresentationLayerAssignment.</summary>
+    /// <param name="model">The model.</param>
     public LayerReader(IfcModel model)
     {
         _model = model;
@@ -27,6 +28,7 @@ public sealed class LayerReader
     public IReadOnlyList<string> Names { get; }
 
     /// <summary>The layers of a product, without repeats, those of its representations first.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
     public IReadOnlyList<string> Of(int product)
     {
         if (Names.Count == 0)

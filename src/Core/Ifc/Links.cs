@@ -41,6 +41,7 @@ public sealed class Links
     }
 
     /// <summary>The first target of a source, -1 when there is none.</summary>
+    /// <param name="from">The source: its position among the instances.</param>
     public int First(int from)
     {
         int at = Lower(from);
@@ -73,6 +74,8 @@ public sealed class Links
         private readonly List<(int From, int To)> _pairs = [];
 
         /// <summary>Adds a pair; a negative end is passed over.</summary>
+        /// <param name="from">The source: its position among the instances.</param>
+        /// <param name="to">The target, likewise.</param>
         public void Add(int from, int to)
         {
             if (from >= 0 && to >= 0)
@@ -83,6 +86,7 @@ public sealed class Links
         public Links Build() => Build([this]);
 
         /// <summary>Sorts what was added to several, one after the other; equal sources keep their order.</summary>
+        /// <param name="builders">One for each thread that read.</param>
         public static Links Build(IReadOnlyList<Builder> builders)
         {
             int count = builders.Sum(b => b._pairs.Count);

@@ -9,6 +9,9 @@ namespace SteadyLintel.Ifc;
 public sealed record MaterialUse(string Name, double? Thickness, string Role, string? Placed = null);
 
 /// <summary>Reads materials: single, lists, layer sets, profile sets, constituent sets, and usages of these.</summary>
+/// <param name="model">The model.</param>
+/// <param name="relations">Its relationships.</param>
+/// <param name="units">Its units.</param>
 public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUnits units)
 {
     // IfcCardinalPointReference of ISO 16739-1, the nine points of the bounding box and the first of the others.
@@ -33,6 +36,7 @@ public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUn
     ];
 
     /// <summary>The materials of an element, of its type when it has none of its own.</summary>
+    /// <param name="element">Its position among the instances of the file.</param>
     public IReadOnlyList<MaterialUse> Of(int element)
     {
         var uses = new List<MaterialUse>();
@@ -46,6 +50,7 @@ public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUn
 
     /// <summary>The section of a member by its profile set, or its type's, and the cardinal point at which the profile hangs (ISO 16739-1,
     /// IfcMaterialProfileSetUsage).</summary>
+    /// <param name="element">Its position among the instances of the file.</param>
     /// <returns>An empty name and 0 where nothing says so.</returns>
     public (string Section, int CardinalPoint) ProfileOf(int element)
     {

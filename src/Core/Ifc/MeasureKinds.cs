@@ -27,6 +27,7 @@ public static class MeasureKinds
     public static string? UnitKind(string measure) => Known.GetOrAdd(measure, Find);
 
     /// <summary>Whether values of a defined type are lengths, and so change with the length unit.</summary>
+    /// <param name="measure">The defined type, in capital letters.</param>
     public static bool IsLength(string measure) => UnitKind(measure) == "LENGTHUNIT";
 
     private static string? Find(string measure)

@@ -4,6 +4,8 @@ namespace SteadyLintel.Ifc;
 public static class OwnUnits
 {
     /// <summary>The attribute that holds the unit of another attribute's values; null when the entity has none.</summary>
+    /// <param name="entity">The entity.</param>
+    /// <param name="values">The attribute that holds the values, as the standard spells it.</param>
     /// <remarks>A table has a unit for each of its columns (IfcPropertyTableValue: DefiningUnit, DefinedUnit).</remarks>
     public static string? Attribute(EntityDef entity, string values)
     {
@@ -17,6 +19,9 @@ public static class OwnUnits
     }
 
     /// <summary>The unit instance that the values of an attribute name; -1 when they are in the project's units.</summary>
+    /// <param name="model">The model.</param>
+    /// <param name="index">Its position among the instances of the file.</param>
+    /// <param name="values">The attribute that holds the values, as the standard spells it.</param>
     public static int Of(IfcModel model, int index, string values)
     {
         if (model.Entity(index) is not { } entity)

@@ -4,6 +4,9 @@ using SteadyLintel.Step;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Reads property sets and quantities, those of the type included. Safe for concurrent use.</summary>
+/// <param name="model">The model.</param>
+/// <param name="relations">Its relationships.</param>
+/// <param name="units">Its units.</param>
 public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUnits units)
 {
     private const int MaxKnownLength = 128;
@@ -20,6 +23,7 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     private readonly EntityDef? _single = model.Schema.Find("IFCPROPERTYSINGLEVALUE");
 
     /// <summary>All sets of an object: its own first, then its type's. A property that both have is taken from the object.</summary>
+    /// <param name="element">Its position among the instances of the file.</param>
     public IReadOnlyList<PropertySet> Of(int element)
     {
         var links = relations.PropertySets[element];
@@ -37,6 +41,7 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     }
 
     /// <summary>One IfcPropertySet or IfcElementQuantity; other definitions come back empty under their class name.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
     public PropertySet Set(int index)
     {
         ref var slot = ref _recent[index & (_recent.Length - 1)];
@@ -274,6 +279,7 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     }
 
     /// <summary>A value as people read it: numbers as written less their trailing full stop, logicals as True, False, Unknown.</summary>
+    /// <param name="value">Of an attribute.</param>
     public static string Text(StepValue value)
     {
         var inner = value.Inner;

@@ -15,6 +15,8 @@ public sealed record RelationForm(int One, int Many, IReadOnlyList<int> Others)
     public const int RootAttributes = 4;
 
     /// <summary>The form of a relationship entity.</summary>
+    /// <param name="schema">The schema.</param>
+    /// <param name="entity">A relationship of it.</param>
     public static RelationForm Of(IfcSchema schema, EntityDef entity)
     {
         var attributes = entity.Attributes;
@@ -42,6 +44,8 @@ public sealed record RelationForm(int One, int Many, IReadOnlyList<int> Others)
     }
 
     /// <summary>Whether an attribute can hold a reference to a rooted object.</summary>
+    /// <param name="schema">The schema.</param>
+    /// <param name="attribute">An attribute of it.</param>
     public static bool RefersToRoots(IfcSchema schema, AttributeDef attribute) =>
         Targets(schema, attribute, static e => e.Is("IfcRoot"));
 

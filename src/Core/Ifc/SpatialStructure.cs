@@ -23,6 +23,9 @@ public sealed class SpatialStructure
     private readonly Dictionary<int, int> _storeyNumber = [];
 
     /// <summary>Reads the structure.</summary>
+    /// <param name="model">The model.</param>
+    /// <param name="relations">Its relationships.</param>
+    /// <param name="units">Its units.</param>
     public SpatialStructure(IfcModel model, IfcRelations relations, IfcUnits units)
     {
         (_model, _relations) = (model, relations);
@@ -56,6 +59,7 @@ public sealed class SpatialStructure
 
     /// <summary>The number in <see cref="Storeys"/> of the storey a product is contained in or aggregated below; -1 when there is
     /// none.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
     /// <remarks>A part follows its whole, a port its element, an opening or projection its element, a door or window without a container
     /// the opening it fills.</remarks>
     public int StoreyOf(int product)
@@ -72,6 +76,7 @@ public sealed class SpatialStructure
 
     /// <summary>What directly holds a product: container, whole, nest, port's element, voided or projected element, filled opening; -1 when
     /// nothing does.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
     public int Parent(int product)
     {
         int parent = _relations.Container.First(product);

@@ -28,8 +28,10 @@ public sealed class EntityDef
     public IReadOnlyList<AttributeDef> Attributes { get; }
 
     /// <summary>Whether this is the named entity or a subtype of it.</summary>
+    /// <param name="name">As the standard spells it.</param>
     public bool Is(string name) => _ancestors.Contains(name);
 
     /// <summary>The position of an attribute, -1 when the entity has none of that name.</summary>
+    /// <param name="attribute">As the standard spells it.</param>
     public int Position(string attribute) => _positions.GetValueOrDefault(attribute, -1);
 }

@@ -21,6 +21,7 @@ public sealed class IfcSchema
     public IEnumerable<EntityDef> Entities => _byKeyword.Values;
 
     /// <summary>The schema that a FILE_SCHEMA name means.</summary>
+    /// <param name="fileSchema">As the header has it.</param>
     /// <remarks><c>IFC2X3_TC1</c> and <c>IFC2X2_FINAL</c> give IFC2X3; <c>IFC4X1</c>, <c>IFC4X2</c> and <c>IFC4X3_ADD2</c> give IFC4X3;
     /// <c>IFC4_ADD2_TC1</c> gives IFC4; anything else gives null.</remarks>
     public static IfcSchema? For(string fileSchema)
@@ -34,12 +35,15 @@ public sealed class IfcSchema
     }
 
     /// <summary>The entity with a keyword in capitals, null when the schema has none.</summary>
+    /// <param name="keyword">In capital letters.</param>
     public EntityDef? Find(string keyword) => _byKeyword.GetValueOrDefault(keyword);
 
     /// <summary>The defined type, enumeration or select of a name in any case, null when the schema has none.</summary>
+    /// <param name="name">In any case.</param>
     public TypeDef? Type(string name) => _types.GetValueOrDefault(name);
 
     /// <summary>A schema by its short name.</summary>
+    /// <param name="name"><c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>.</param>
     public static IfcSchema Named(string name) => Loaded.GetOrAdd(name, Load);
 
     private static IfcSchema Load(string name)

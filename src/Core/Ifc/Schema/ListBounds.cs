@@ -11,6 +11,7 @@ public readonly record struct ListBounds(int Fewest, int Most)
     public static ListBounds Some { get; } = new(1, int.MaxValue);
 
     /// <summary>Whether so many members are allowed.</summary>
+    /// <param name="count">How many.</param>
     public bool Allow(int count) => count >= Fewest && count <= Most;
 
     /// <summary>As a sentence says it: "3", "2 to 3", "3 to any number".</summary>

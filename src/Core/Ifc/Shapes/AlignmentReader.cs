@@ -33,6 +33,8 @@ internal sealed class AlignmentReader(
     private readonly ConcurrentDictionary<int, CurveSamples> _along = new();
 
     /// <summary>An IfcCurveSegment with the lengths along it, from 0, metres.</summary>
+    /// <param name="segment">Its position among the instances of the file.</param>
+    /// <param name="depth">How many references were followed to come here.</param>
     /// <exception cref="ShapeException">The parent curve is of a kind not read.</exception>
     public CurveSamples Segment(int segment, int depth)
     {
@@ -50,6 +52,8 @@ internal sealed class AlignmentReader(
     }
 
     /// <summary>An IfcGradientCurve or IfcSegmentedReferenceCurve: its base curve with heights, measured by length in plan.</summary>
+    /// <param name="curve">Its position among the instances of the file.</param>
+    /// <param name="depth">How many references were followed to come here.</param>
     public CurveSamples Samples(int curve, int depth)
     {
         var plan = Plan(model.Ref(curve, "BaseCurve"), depth + 1);
@@ -73,6 +77,8 @@ internal sealed class AlignmentReader(
     }
 
     /// <summary>Where an IfcPointByDistanceExpression lies, with the frame of the curve there: X along, Y left, Z up.</summary>
+    /// <param name="point">Its position among the instances of the file.</param>
+    /// <param name="depth">How many references were followed to come here.</param>
     public Frame At(int point, int depth = 0)
     {
         int basis = model.Ref(point, "BasisCurve");
@@ -95,6 +101,8 @@ internal sealed class AlignmentReader(
     }
 
     /// <summary>A curve measured by its length, metres.</summary>
+    /// <param name="curve">Its position among the instances of the file.</param>
+    /// <param name="depth">How many references were followed to come here.</param>
     public CurveSamples Plan(int curve, int depth)
     {
         var points = curves.Points(curve, depth + 1);

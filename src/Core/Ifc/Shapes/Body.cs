@@ -20,6 +20,7 @@ internal sealed class Body
     public Prism? Prism { get; }
 
     /// <summary>The mesh; bodies alike have the same.</summary>
+    /// <param name="pool">The meshes of the model.</param>
     public Mesh MeshIn(MeshPool pool)
     {
         if (_isPooled)

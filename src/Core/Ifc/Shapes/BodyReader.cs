@@ -18,6 +18,7 @@ internal sealed class BodyReader(
     private const int MaxDepth = 60;
 
     /// <summary>The bodies of an item that is not a mapped one. Curves and points give none.</summary>
+    /// <param name="item">Its position among the instances of the file.</param>
     /// <exception cref="ShapeException">The item is of a kind not shaped, or broken.</exception>
     public IReadOnlyList<Body> Read(int item) => Read(item, 0, []);
 

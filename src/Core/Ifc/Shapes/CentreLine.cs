@@ -8,6 +8,8 @@ namespace SteadyLintel.Ifc;
 internal static class CentreLine
 {
     /// <summary>The region within half a thickness of the line, with flat ends and mitred corners.</summary>
+    /// <param name="line">Metres.</param>
+    /// <param name="thickness">Metres.</param>
     public static Region Thicken(IReadOnlyList<Vec2> line, double thickness)
     {
         var path = new LineString([.. line.Select(p => new Coordinate(p.X, p.Y))]);

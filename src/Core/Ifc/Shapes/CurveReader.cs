@@ -13,6 +13,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     public AlignmentReader Alignment => field ??= new AlignmentReader(model, placements, units, this, tolerance);
 
     /// <summary>The points of a bounded curve, or of a closed one once around (the first point not repeated).</summary>
+    /// <param name="curve">Its position among the instances of the file.</param>
+    /// <param name="depth">How many references were followed to come here.</param>
     /// <exception cref="ShapeException">The curve is of a kind not read, or broken.</exception>
     public List<Vec3> Points(int curve, int depth = 0)
     {
@@ -65,6 +67,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     public double Radians => units.Radians;
 
     /// <summary>A length attribute in metres.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
+    /// <param name="attribute">As the standard spells it.</param>
     public double Length(int index, string attribute)
     {
         double value = model.Get(index, attribute).Real;
@@ -74,6 +78,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     /// <summary>An optional length attribute in metres, 0 when unset.</summary>
+    /// <param name="index">Its position among the instances of the file.</param>
+    /// <param name="attribute">As the standard spells it.</param>
     public double Optional(int index, string attribute)
     {
         double value = model.Get(index, attribute).Real;
@@ -122,6 +128,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     /// <summary>Where an IfcLine begins to be measured, and how far a parameter of 1 goes along it, metres.</summary>
+    /// <param name="line">Its position among the instances of the file.</param>
     public (Vec3 Origin, Vec3 Along) Line(int line)
     {
         int vector = model.Ref(line, "Dir");
@@ -195,6 +202,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
 
     /// <summary>A bounded curve with the parameters the standard gives it: knots of a spline, stretches of a polyline, lengths of an
     /// alignment.</summary>
+    /// <param name="curve">Its position among the instances of the file.</param>
+    /// <param name="depth">How many references were followed to come here.</param>
     /// <exception cref="ShapeException">As <see cref="Points"/>.</exception>
     public CurveSamples Samples(int curve, int depth = 0)
     {
@@ -281,6 +290,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     /// <summary>Knots written out with their multiplicities.</summary>
+    /// <param name="knots">Each once.</param>
+    /// <param name="multiplicities">How often each counts.</param>
     public static double[] Knots(StepValue knots, StepValue multiplicities)
     {
         var values = new List<double>();
@@ -302,6 +313,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     /// <summary>Positive weights, as many as there are control points.</summary>
+    /// <param name="list">As it is in the file.</param>
+    /// <param name="count">Of control points.</param>
     public static double[] Weights(StepValue list, int count)
     {
         var weights = new List<double>();
@@ -332,6 +345,10 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
 
     /// <summary>A path moved sideways: each stretch to its left (2D) or along up × tangent (3D); neighbours meet in the plane that halves
     /// their angle.</summary>
+    /// <param name="path">Its points, metres.</param>
+    /// <param name="ring">Whether it is closed.</param>
+    /// <param name="distance">Metres.</param>
+    /// <param name="up">Across both the tangent and the shift.</param>
     /// <exception cref="ShapeException">The path turns back on itself.</exception>
     public static List<Vec3> Offset(List<Vec3> path, bool ring, double distance, Vec3 up)
     {
@@ -368,6 +385,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     /// <summary>Whether a curve's points go once around without the first repeated at the end.</summary>
+    /// <param name="curve">Its position among the instances of the file.</param>
     public bool IsClosed(int curve) =>
         model.ClassName(curve) is "IfcCircle" or "IfcEllipse"
         || (model.Is(curve, "IfcOffsetCurve2D") && IsClosed(model.Ref(curve, "BasisCurve")));
@@ -438,6 +456,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     /// <summary>The points of an IfcCartesianPointList2D or 3D, metres.</summary>
+    /// <param name="list">Its position among the instances of the file.</param>
     public Vec3[] Coordinates(int list)
     {
         if (list < 0)

@@ -28,6 +28,8 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
     private const int MaxDepth = 10;
 
     /// <summary>What a product draws for a purpose; nothing when it has no such representation. What cannot be read is left out.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
+    /// <param name="purpose">As the representation is identified: <c>Axis</c>, <c>FootPrint</c>.</param>
     public Drawn Read(int product, string purpose)
     {
         int representation = Representations.For(model, product, purpose);
@@ -50,6 +52,7 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
     }
 
     /// <summary>The axes of a grid with their tags at both ends.</summary>
+    /// <param name="grid">Its position among the instances of the file.</param>
     public Drawn Grid(int grid)
     {
         var axes = GridReader.Axes(model, placements, curves, grid);

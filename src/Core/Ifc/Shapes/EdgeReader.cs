@@ -11,6 +11,7 @@ internal sealed class EdgeReader(IfcModel model, IfcPlacements placements, Curve
     private readonly ConcurrentDictionary<int, List<Vec3>> _edges = new();
 
     /// <summary>The points of an IfcPolyLoop, IfcEdgeLoop or IfcVertexLoop, the first not repeated.</summary>
+    /// <param name="loop">Its position among the instances of the file.</param>
     public Vec3[] Loop(int loop)
     {
         if (model.Is(loop, "IfcPolyLoop"))

@@ -51,6 +51,7 @@ internal sealed class FaceReader(
             .Any(f => model.Refs(f, "Bounds").Any(b => !model.Is(model.Ref(b, "Bound"), "IfcPolyLoop")));
 
     /// <summary>The surface of shells whose faces lie on surfaces and are bounded by edges.</summary>
+    /// <param name="shells">Their positions among the instances.</param>
     public Mesh Advanced(IEnumerable<int> shells)
     {
         var builder = new MeshBuilder();
@@ -75,6 +76,7 @@ internal sealed class FaceReader(
     }
 
     /// <summary>A surface with its own bounds: rectangular trimmed, curve bounded.</summary>
+    /// <param name="item">Its position among the instances of the file.</param>
     public Mesh Bounded(int item)
     {
         var builder = new MeshBuilder();

@@ -14,6 +14,9 @@ internal sealed class FeatureReader(
     private const int MaxDepth = 10;
 
     /// <summary>The openings of a product in its own frame. What cannot be shaped is a problem.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
+    /// <param name="world">From the product's frame into the world, metres.</param>
+    /// <param name="problems">Takes a sentence for what cannot be shaped.</param>
     public List<Body> Openings(int product, Frame world, List<string> problems)
     {
         var cut = Bodies(relations.Openings[product], "Opening", "cut", world, problems);
@@ -28,10 +31,17 @@ internal sealed class FeatureReader(
     }
 
     /// <summary>The projections of a product in its own frame.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
+    /// <param name="world">From the product's frame into the world, metres.</param>
+    /// <param name="problems">Takes a sentence for what cannot be shaped.</param>
     public List<Body> Projections(int product, Frame world, List<string> problems) =>
         Bodies(relations.Projections[product], "Projection", "added", world, problems);
 
     /// <summary>The pieces with the projections united to the first piece that each touches, or beside them where none does.</summary>
+    /// <param name="parts">The pieces.</param>
+    /// <param name="projections">In the same frame.</param>
+    /// <param name="colour">The colour of pieces that have none.</param>
+    /// <param name="problems">Takes a sentence for what cannot be united.</param>
     public static List<ShapePart> Unite(
         List<ShapePart> parts,
         List<Body> projections,

@@ -10,6 +10,7 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
 
     /// <summary>The frame of an IfcGridPlacement in the world: Z up; X along the first axis, or toward the second crossing, or along the
     /// direction given.</summary>
+    /// <param name="placement">Its position among the instances of the file.</param>
     /// <exception cref="ShapeException">The axes do not cross, or belong to no grid.</exception>
     public Frame World(int placement)
     {

@@ -14,6 +14,8 @@ public static class GridReader
     internal static readonly string[] Lists = ["UAxes", "VAxes", "WAxes"];
 
     /// <summary>All axes of all grids; an axis whose curve cannot be read is left out.</summary>
+    /// <param name="model">The model.</param>
+    /// <param name="units">Its units.</param>
     public static IReadOnlyList<GridAxis> Read(IfcModel model, IfcUnits units)
     {
         var placements = new IfcPlacements(model, units.Metres);

@@ -12,6 +12,11 @@ public sealed record LayerBody(MaterialUse Material, Mesh Mesh);
 public static class LayerSlices
 {
     /// <summary>The layers of a product with a shape; none when no usage places its layers.</summary>
+    /// <param name="model">The model.</param>
+    /// <param name="relations">Its relationships.</param>
+    /// <param name="units">Its units.</param>
+    /// <param name="product">Its position among the instances of the file.</param>
+    /// <param name="shape">The product's.</param>
     /// <exception cref="ShapeException">The body cannot be cut.</exception>
     public static IReadOnlyList<LayerBody> Of(
         IfcModel model,

@@ -14,6 +14,8 @@ internal sealed class ProfileReader(
     private const int MaxDepth = 20;
 
     /// <summary>The regions of a profile; a composite has several.</summary>
+    /// <param name="profile">Its position among the instances of the file.</param>
+    /// <param name="depth">How many references were followed to come here.</param>
     /// <exception cref="ShapeException">The profile is of a kind not read, or has no area.</exception>
     public IReadOnlyList<Region> Regions(int profile, int depth = 0)
     {
@@ -55,6 +57,7 @@ internal sealed class ProfileReader(
     }
 
     /// <summary>An IfcCartesianTransformationOperator as a frame.</summary>
+    /// <param name="op">Its position among the instances of the file.</param>
     public Frame Operator(int op)
     {
         if (op < 0)
@@ -82,6 +85,7 @@ internal sealed class ProfileReader(
     }
 
     /// <summary>The frame of an IfcMappedItem: from the mapped representation to where it is put.</summary>
+    /// <param name="item">Its position among the instances of the file.</param>
     public Frame Mapping(int item) =>
         Operator(model.Ref(item, "MappingTarget"))
             .Compose(placements.Axes(model.Ref(model.Ref(item, "MappingSource"), "MappingOrigin")).Inverse());

@@ -28,11 +28,16 @@ public static class Representations
     public static readonly IReadOnlyList<string> ForPlans = ["Annotation", "Plan", "FootPrint", "Axis"];
 
     /// <summary>The representation that shows a product's body, -1 when it has none.</summary>
+    /// <param name="model">The model.</param>
+    /// <param name="product">Its position among the instances of the file.</param>
     public static int Body(IfcModel model, int product) =>
         Best(model, model.Refs(model.Ref(product, "Representation"), "Representations"));
 
     /// <summary>The representation of a product for a purpose, such as <c>Axis</c>, <c>FootPrint</c>, <c>Box</c>, <c>Annotation</c>,
     /// <c>Clearance</c>; -1 when it has none.</summary>
+    /// <param name="model">The model.</param>
+    /// <param name="product">Its position among the instances of the file.</param>
+    /// <param name="purpose">As the representation is identified: <c>Axis</c>, <c>FootPrint</c>.</param>
     public static int For(IfcModel model, int product, string purpose)
     {
         foreach (int representation in model.Refs(model.Ref(product, "Representation"), "Representations"))

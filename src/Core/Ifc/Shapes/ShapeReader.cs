@@ -20,6 +20,10 @@ public sealed class ShapeReader
     private readonly MeshPool _meshes = new();
 
     /// <summary>Prepares to read shapes of one model.</summary>
+    /// <param name="model">The model.</param>
+    /// <param name="relations">Its relationships.</param>
+    /// <param name="units">Its units.</param>
+    /// <param name="tolerance">How finely curves become chords; null for the usual.</param>
     public ShapeReader(IfcModel model, IfcRelations relations, IfcUnits units, Tolerance? tolerance = null)
     {
         tolerance ??= Tolerance.Default;
@@ -64,10 +68,14 @@ public sealed class ShapeReader
     public IfcPlacements Placements => _placements;
 
     /// <summary>The shape of a product, openings cut and projections added. Null when the product has no body representation.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
+    /// <param name="cancel">Stops between instances.</param>
     public Shape? Read(int product, CancellationToken cancel = default) => Read(product, cut: true, cancel);
 
     /// <summary>The shape of a product as <see cref="Read(int, CancellationToken)"/> gives it, but without its openings cut: what the gross
     /// quantities of the standard's quantity sets are of (ISO 16739-1, Qto_WallBaseQuantities).</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
+    /// <param name="cancel">Stops between instances.</param>
     public Shape? ReadGross(int product, CancellationToken cancel = default) => Read(product, cut: false, cancel);
 
     private Shape? Read(int product, bool cut, CancellationToken cancel) =>
@@ -88,6 +96,7 @@ public sealed class ShapeReader
 
     /// <summary>The shape that a type object gives its occurrences, at the origin of its representation maps. Null when it has
     /// none.</summary>
+    /// <param name="type">Its position among the instances of the file.</param>
     public Shape? ReadType(int type) =>
         Representations.MapsOfType(_model, type).ToList() is { Count: > 0 } maps ? Guard(default, problems =>
             {
@@ -125,10 +134,13 @@ public sealed class ShapeReader
 
     /// <summary>What a product draws for a purpose, such as <c>Axis</c> or <c>FootPrint</c>; nothing when it has no such
     /// representation.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
+    /// <param name="purpose">As the representation is identified: <c>Axis</c>, <c>FootPrint</c>.</param>
     public Drawn Drawn(int product, string purpose) => Drawn(() => _drawn.Read(product, purpose));
 
     /// <summary>What a product without a body shows in a plan: the axes of a grid, else what was drawn for plans, its outline, its
     /// axis.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
     public Drawn ForPlan(int product) =>
         Drawn(() =>
         {
@@ -160,14 +172,17 @@ public sealed class ShapeReader
     }
 
     /// <summary>The bodies of one representation item, in metres and in its own coordinates.</summary>
+    /// <param name="item">Its position among the instances of the file.</param>
     /// <exception cref="ShapeException">The item cannot be shaped.</exception>
     public IReadOnlyList<Mesh> Item(int item) => Within(() => _bodies.Read(item).Select(b => b.Mesh).ToList());
 
     /// <summary>The points of a curve, metres.</summary>
+    /// <param name="curve">Its position among the instances of the file.</param>
     /// <exception cref="ShapeException">The curve cannot be read.</exception>
     public IReadOnlyList<Vec3> Curve(int curve) => Within(() => _curves.Points(curve));
 
     /// <summary>A bounded curve with its parameters.</summary>
+    /// <param name="curve">Its position among the instances of the file.</param>
     /// <exception cref="ShapeException">It cannot be read.</exception>
     public CurveSamples CurveSamples(int curve) => Within(() => _curves.Samples(curve));
 
@@ -186,10 +201,12 @@ public sealed class ShapeReader
     }
 
     /// <summary>The points of an IfcCartesianPointList, metres.</summary>
+    /// <param name="list">Its position among the instances of the file.</param>
     /// <exception cref="ShapeException">The list is broken.</exception>
     public IReadOnlyList<Vec3> Points(int list) => _curves.Coordinates(list);
 
     /// <summary>The representation that shows a product's body, -1 when it has none.</summary>
+    /// <param name="product">Its position among the instances of the file.</param>
     public int BodyRepresentation(int product) => Representations.Body(_model, product);
 
     private void Item(

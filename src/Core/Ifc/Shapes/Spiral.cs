@@ -25,6 +25,9 @@ internal sealed class Spiral
     }
 
     /// <summary>Curvature 1/constant + cos(πs/length)/cosine.</summary>
+    /// <param name="constant">Of the constant term, metres.</param>
+    /// <param name="cosine">Of the cosine term, metres.</param>
+    /// <param name="length">Of the whole spiral, metres.</param>
     public static Spiral Cosine(double constant, double cosine, double length)
     {
         var spiral = new Spiral(s => length / (Math.PI * cosine) * Math.Sin(Math.PI * s / length));
@@ -33,6 +36,10 @@ internal sealed class Spiral
     }
 
     /// <summary>Curvature 1/constant + sgn(linear)·s/linear² + sin(2πs/length)/sine.</summary>
+    /// <param name="constant">Of the constant term, metres.</param>
+    /// <param name="linear">Of the linear term, metres.</param>
+    /// <param name="sine">Of the sine term, metres.</param>
+    /// <param name="length">Of the whole spiral, metres.</param>
     public static Spiral Sine(double constant, double linear, double sine, double length)
     {
         var spiral = new Spiral(s => length / (2 * Math.PI * sine) * (1 - Math.Cos(2 * Math.PI * s / length)));
@@ -41,6 +48,7 @@ internal sealed class Spiral
     }
 
     /// <summary>The direction after a length, radians from X: the integral of the curvature, in closed form.</summary>
+    /// <param name="s">Along the spiral, metres.</param>
     public double Direction(double s)
     {
         double angle = _wave(s);
@@ -50,6 +58,7 @@ internal sealed class Spiral
     }
 
     /// <summary>The point after a length: Simpson's rule over pieces that turn by a tenth of a radian at most.</summary>
+    /// <param name="s">Along the spiral, metres.</param>
     public Vec3 Point(double s)
     {
         double turn = Math.Abs(Direction(s)) + Math.Abs(Direction(s / 2));

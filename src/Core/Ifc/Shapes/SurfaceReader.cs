@@ -6,6 +6,8 @@ namespace SteadyLintel.Ifc;
 internal sealed class SurfaceReader(IfcModel model, IfcPlacements placements, CurveReader curves)
 {
     /// <summary>A surface without its bounds.</summary>
+    /// <param name="surface">Its position among the instances of the file.</param>
+    /// <param name="depth">How many references were followed to come here.</param>
     /// <exception cref="ShapeException">The surface is of a kind not read, or broken.</exception>
     public Surface Read(int surface, int depth = 0)
     {

@@ -13,6 +13,7 @@ internal sealed class SweptReader(
 )
 {
     /// <summary>The bodies, one for each region of the profile.</summary>
+    /// <param name="item">Its position among the instances of the file.</param>
     /// <exception cref="ShapeException">A part of the solid is missing or broken.</exception>
     public IReadOnlyList<Mesh> Read(int item) =>
         model.ClassName(item) switch
