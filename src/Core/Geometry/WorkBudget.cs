@@ -66,5 +66,6 @@ public sealed class WorkBudget : IDisposable
 }
 
 /// <summary>A shape costs more than it may; the message says so in a sentence.</summary>
+/// <param name="message">Why, in a sentence that people read.</param>
 /// <remarks>No <see cref="ShapeException"/>: those are answered by going on with the next piece, which would cost as much again.</remarks>
 public sealed class WorkBudgetException(string message) : Exception(message);
