@@ -50,7 +50,7 @@ public sealed class MeshPool
         var key = new PrismKey(prisms);
         if (_prisms.TryGetValue(key, out var known))
         {
-            // What is reused costs as much of a shape's budget as its points do, or only the first of many shapes would be refused.
+            // A shape that uses a mesh a million times has a million meshes, whoever made them.
             WorkBudget.Spend(known.Points.Length + known.Triangles.Length);
             return known;
         }

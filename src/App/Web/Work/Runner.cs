@@ -55,7 +55,7 @@ internal sealed class Runner : IDisposable
         start.Environment["TMPDIR"] = _folder;
         start.Environment["DOTNET_gcServer"] = "0";
         // One work on all cores, soon over: room for 64 MB between two collections instead of a few, none beside the work, and code that is
-        // called often compiled again at once, without counting first what it does. Whoever runs the server may say otherwise.
+        // called often compiled again at once, without counting first what it does. Whoever runs the server may set them.
         foreach (var (name, value) in Usual)
             start.Environment.TryAdd(name, value);
         start.Environment["DOTNET_GCHeapHardLimit"] = ((long)memoryMb << 20).ToString(

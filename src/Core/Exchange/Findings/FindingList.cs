@@ -23,11 +23,22 @@ public sealed class FindingList
         _byCode[code] = entry;
     }
 
-    /// <summary>These findings and others, whose codes are other ones.</summary>
+    /// <summary>These findings and others; of one code the cases of both count.</summary>
+    /// <param name="others">Findings of the same file, made elsewhere.</param>
     public FindingList With(FindingList others)
     {
-        foreach (var (code, entry) in others._byCode)
-            _byCode.Add(code, entry);
+        foreach (var (code, more) in others._byCode)
+        {
+            if (!_byCode.TryGetValue(code, out var known))
+            {
+                _byCode[code] = more;
+                continue;
+            }
+
+            known.Elements.AddRange(more.Elements.Take(Finding.MaxElements - known.Elements.Count));
+            _byCode[code] = known with { Count = known.Count + more.Count };
+        }
+
         return this;
     }
 

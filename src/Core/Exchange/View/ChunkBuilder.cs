@@ -14,9 +14,8 @@ namespace SteadyLintel.Exchange;
 /// padded to 4 bytes; indices: uint32. Then each repeated mesh: vertices, indices, instances (3 × uint32), origin (3 × float32), step
 /// (float32), positions, indices as before, and of its instances first all element numbers, then all colours (uint32), then all first
 /// numbers of their frames, all second ones, to the twelfth (float32: X, Y, Z, origin relative to the chunk's). Where the bit
-/// <see cref="ByNumber"/> is missing, the numbers of each instance follow each other instead, as chunks were made before. Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices
-/// (uint32),
-/// of the merged mesh and then of each repeated one. Chunks that were made before end without them.
+/// <see cref="ByNumber"/> is missing, the numbers of each instance follow each other instead, as chunks were made before.
+/// Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices (uint32), of the merged mesh and then of each repeated one. Chunks that were made before end without them.
 /// </remarks>
 public sealed class ChunkBuilder
 {
@@ -122,7 +121,7 @@ public sealed class ChunkBuilder
         WriteSingle(writer, box.Min);
         writer.Write(step);
         WriteMeshes(writer, [mesh], box.Min, step);
-        // Number by number and not place by place: what is alike follows each other, and packs to a third.
+        // Number by number and not place by place: what is alike follows each other.
         foreach (var piece in pieces)
             writer.Write((uint)piece.Element);
         foreach (var piece in pieces)

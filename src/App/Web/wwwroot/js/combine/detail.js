@@ -153,6 +153,8 @@ export class Detail {
    */
   whole(camera) {
     this.rest = [];
+    // Of a picture that was being drawn beside, no more than a part is there.
+    this.isBeside = false;
     this.renderer.render(this.world, camera);
   }
 
@@ -211,7 +213,8 @@ class Beside {
       depthWrite: false,
     });
     this.sheet = new THREE.Scene();
-    this.sheet.add(new THREE.Mesh(new THREE.PlaneGeometry(2, 2), material));
+    this.face = new THREE.Mesh(new THREE.PlaneGeometry(2, 2), material);
+    this.sheet.add(this.face);
     this.flat = new THREE.OrthographicCamera(-1, 1, 1, -1, 0, 1);
   }
 
@@ -237,5 +240,7 @@ class Beside {
 
   dispose() {
     this.target.dispose();
+    this.face.geometry.dispose();
+    this.face.material.dispose();
   }
 }
