@@ -7,7 +7,8 @@ namespace SteadyLintel.Web.Views;
 
 /// <summary>The geometry of a revision in one answer: its pieces one behind the other, the largest first, each behind its length (uint32,
 /// little-endian), all compressed together as Brotli (RFC 7932).</summary>
-/// <remarks>One answer takes the place of as many requests as there are pieces. It begins before the last piece is read, and the newest answers are held, so that a second person does not wait for them to be packed again.</remarks>
+/// <remarks>One answer takes the place of as many requests as there are pieces. It begins before the last piece is read, and the newest
+/// answers are held, so that a second person does not wait for them to be packed again.</remarks>
 public sealed class CombinedPictures : IDisposable
 {
     private const long MostBytes = 128 << 20;
