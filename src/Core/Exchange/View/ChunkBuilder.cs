@@ -15,7 +15,8 @@ namespace SteadyLintel.Exchange;
 /// (float32), positions, indices as before, and of its instances first all element numbers, then all colours (uint32), then all first
 /// numbers of their frames, all second ones, to the twelfth (float32: X, Y, Z, origin relative to the chunk's). Where the bit
 /// <see cref="ByNumber"/> is missing, the numbers of each instance follow each other instead, as chunks were made before.
-/// Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices (uint32), of the merged mesh and then of each repeated one. Chunks that were made before end without them.
+/// Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices (uint32), of the merged mesh and then of
+/// each repeated one. Chunks that were made before end without them.
 /// </remarks>
 public sealed class ChunkBuilder
 {
